@@ -1,0 +1,1 @@
+"""Chart → Arrangement: the exact notes each hand plays."""

@@ -1,0 +1,141 @@
+"""Decode any recording that FFmpeg reads to mono samples."""
+
+from __future__ import annotations
+
+import logging
+from collections.abc import Callable
+from dataclasses import dataclass
+from pathlib import Path
+
+import av
+import numpy as np
+import numpy.typing as npt
+
+from valley.errors import AudioDecodeError
+
+SAMPLE_RATE = 22050
+MIN_SECONDS = 5.0
+MAX_SECONDS = 30 * 60.0
+_SILENCE = 1e-4  # -80 dB of full scale
+
+Samples = npt.NDArray[np.float32]
+av.logging.set_level(av.logging.FATAL)
+logging.getLogger("libav").setLevel(logging.CRITICAL)
+
+
+@dataclass(frozen=True)
+class Sound:
+    """Mono samples, and a sentence where the file gave less than it promised."""
+
+    y: Samples
+    sr: int
+    warning: str = ""
+
+    @property
+    def duration(self) -> float:
+        return len(self.y) / self.sr
+
+
+def load_sound(
+    path: str | Path,
+    *,
+    sr: int = SAMPLE_RATE,
+    max_seconds: float = MAX_SECONDS,
+    on_progress: Callable[[float], None] = lambda fraction: None,
+) -> Sound:
+    """Decode a file's first sound track to mono.
+
+    Parameters
+    ----------
+    path : local file; never a URL
+    sr : target sample rate in hertz
+    max_seconds : longer recordings are refused before they are decoded where the file says its length
+    on_progress : called with the fraction decoded, 0 to 1
+
+    Returns
+    -------
+    Sound
+        ``y`` has shape (n,), values within -1 to 1. ``warning`` is set when the file broke off early
+        or held damaged stretches.
+
+    Raises
+    ------
+    AudioDecodeError
+        no such file, empty, no sound in it, silent, too short, too long
+    """
+    file = Path(path)
+    if not file.is_file():
+        raise AudioDecodeError(f"There is no file {file.name!r}; check the name.")
+    if file.stat().st_size == 0:
+        raise AudioDecodeError(f"{file.name!r} is empty (0 bytes); the copy or download may have broken off.")
+    y, promised, bad = _decode(file, sr, max_seconds, on_progress)
+    got = len(y) / sr
+    if got < 0.01:
+        raise AudioDecodeError(f"{file.name!r} holds no sound that can be decoded; it may be damaged or not a recording.")
+    if float(np.max(np.abs(y))) < _SILENCE:
+        raise AudioDecodeError(f"{file.name!r} is silent from start to end; check that the right track was exported.")
+    if got < MIN_SECONDS:
+        raise AudioDecodeError(f"{file.name!r} lasts {got:.1f} s; at least {MIN_SECONDS:.0f} s are needed to hear bars and chords.")
+    warning = ""
+    if promised and got < 0.97 * promised - 0.5:
+        warning = f"The file breaks off: {got:.0f} s of {promised:.0f} s could be read. What was read was heard."
+    elif bad:
+        warning = f"{bad} damaged stretch{'es' if bad > 1 else ''} of the file could not be read and were left out."
+    return Sound(y, sr, warning)
+
+
+def _decode(
+    file: Path, sr: int, max_seconds: float, on_progress: Callable[[float], None]
+) -> tuple[Samples, float, int]:
+    """Samples, the seconds the container promised (0 when it does not say), and how many packets were bad."""
+    try:
+        container = av.open(str(file.absolute()), metadata_errors="replace")
+    except (av.FFmpegError, ValueError, OSError) as error:
+        raise AudioDecodeError(f"{file.name!r} is no recording that can be read; use mp3, m4a, ogg, opus, flac, wav or a video.") from error
+    with container:
+        if not container.streams.audio:
+            kind = "is a video without sound" if container.streams.video else "holds no sound track"
+            raise AudioDecodeError(f"{file.name!r} {kind}; choose a file that has one.")
+        stream = container.streams.audio[0]
+        promised = _promised_seconds(container, stream)
+        if promised > max_seconds:
+            raise AudioDecodeError(_too_long(file, promised, max_seconds))
+        resampler = av.AudioResampler(format="flt", layout="mono", rate=sr)
+        chunks: list[Samples] = []
+        total, bad = 0, 0
+        packets = container.demux(stream)
+        while True:
+            try:
+                packet = next(packets, None)
+                if packet is None:
+                    break
+                frames = packet.decode()
+            except (av.FFmpegError, ValueError):
+                bad += 1
+                if bad > 200:
+                    break
+                continue
+            for frame in frames:
+                for out in resampler.resample(frame):
+                    chunk = out.to_ndarray().reshape(-1)
+                    chunks.append(chunk)
+                    total += len(chunk)
+            if total > max_seconds * sr:
+                raise AudioDecodeError(_too_long(file, total / sr, max_seconds))
+            if promised:
+                on_progress(min(1.0, total / sr / promised))
+        for out in resampler.resample(None):
+            chunks.append(out.to_ndarray().reshape(-1))
+    y = np.concatenate(chunks) if chunks else np.zeros(0, np.float32)
+    return np.clip(np.nan_to_num(y), -1.0, 1.0).astype(np.float32), promised, bad
+
+
+def _promised_seconds(container: av.container.InputContainer, stream: av.AudioStream) -> float:
+    if stream.duration and stream.time_base:
+        return float(stream.duration * stream.time_base)
+    return container.duration / 1e6 if container.duration else 0.0
+
+
+def _too_long(file: Path, seconds: float, limit: float) -> str:
+    return (f"{file.name!r} lasts {'at least ' if seconds < limit * 1.01 else ''}{seconds / 60:.0f} minutes; "
+            f"the limit is {limit / 60:.0f} minutes. Cut out the song, or raise the limit in the settings.")

@@ -1,0 +1,122 @@
+"""Spectra on musical axes: short-time magnitudes, log-frequency bins at the recording's tuning, note activations.
+
+After M. Mauch & S. Dixon, "Approximate Note Transcription for the Improved Identification of
+Difficult Chords", ISMIR 2010: spectral whitening over an octave, then non-negative least squares
+against harmonic templates. Two window lengths are joined: long below, where notes lie close, short above.
+"""
+
+from __future__ import annotations
+
+import numpy as np
+import numpy.typing as npt
+from scipy.ndimage import uniform_filter1d
+from scipy.signal import get_window
+
+from valley.errors import ParameterError
+
+Floats = npt.NDArray[np.float32]
+
+HOP = 441  # 20 ms at 22.05 kHz
+BINS_PER_SEMITONE = 3
+LOW_MIDI, HIGH_MIDI = 24, 108  # of the log-frequency axis; templates stop at TOP_NOTE
+TOP_NOTE = 96
+_LONG, _SHORT = 8192, 4096
+_SPLIT_MIDI = 62
+_PARTIALS, _ROLL_OFF = 12, 0.7
+_BLOCK = 2048
+
+
+def compute_magnitudes(y: Floats, n_fft: int, *, hop_length: int = HOP, max_bin: int | None = None) -> Floats:
+    """Hann-windowed magnitudes, frames centred on multiples of the hop.
+
+    Returns
+    -------
+    array, shape (frames, bins)
+        scaled so that a full-scale sine reads 1
+    """
+    if n_fft < hop_length:
+        raise ParameterError(f"n_fft={n_fft} must be at least hop_length={hop_length}; frames would skip samples")
+    window = get_window("hann", n_fft).astype(np.float32)
+    padded = np.pad(y, (n_fft // 2, n_fft // 2 + hop_length))
+    frames = np.lib.stride_tricks.sliding_window_view(padded, n_fft)[::hop_length][: len(y) // hop_length + 1]
+    bins = max_bin or n_fft // 2 + 1
+    out = np.empty((len(frames), bins), np.float32)
+    for i in range(0, len(frames), _BLOCK):
+        spectrum = np.fft.rfft(frames[i : i + _BLOCK] * window, axis=1)[:, :bins]
+        out[i : i + _BLOCK] = np.abs(spectrum)
+    return out * np.float32(2.0 / window.sum())
+
+
+def _axis() -> npt.NDArray[np.float64]:
+    return np.arange(LOW_MIDI - 1 / 3, HIGH_MIDI + 0.5, 1 / BINS_PER_SEMITONE)
+
+
+def _kernel(midi: npt.NDArray[np.float64], sr: int, n_fft: int, tuning_cents: float) -> Floats:
+    """Matrix (n_fft bins × log bins) that gathers FFT bins around each log-frequency centre."""
+    centre = 440.0 * 2 ** ((midi - 69 + tuning_cents / 100) / 12)
+    width = np.maximum(centre * (2 ** (1 / (12 * BINS_PER_SEMITONE)) - 1), sr / n_fft)
+    freqs = np.arange(n_fft // 2 + 1) * sr / n_fft
+    weight = np.clip(1 - np.abs(freqs[:, None] - centre) / width, 0, None)
+    return (weight / np.maximum(weight.sum(0), 1e-9)).astype(np.float32)
+
+
+def compute_log_spectrum(y: Floats, sr: int, *, tuning_cents: float = 0.0) -> Floats:
+    """Magnitudes at three bins a semitone, tuned to the recording.
+
+    Returns
+    -------
+    array, shape (frames, bins)
+        bin ``3 * (m - 24) + 1`` is centred on MIDI number ``m``
+    """
+    midi = _axis()
+    top = int(_LONG / sr * 440 * 2 ** ((HIGH_MIDI + 2 - 69) / 12)) + 2
+    low = midi < _SPLIT_MIDI
+    parts = []
+    for n_fft, chosen in ((_LONG, low), (_SHORT, ~low)):
+        bins = min(top * n_fft // _LONG + 1, n_fft // 2 + 1)
+        parts.append(compute_magnitudes(y, n_fft, max_bin=bins) @ _kernel(midi[chosen], sr, n_fft, tuning_cents)[:bins])
+    return np.concatenate(parts, axis=1)
+
+
+def whiten(log_spectrum: Floats) -> Floats:
+    """Flatten the spectral envelope over an octave either side, keep what stands above it."""
+    size = 2 * 12 * BINS_PER_SEMITONE // 2 + 1
+    mean = uniform_filter1d(log_spectrum, size, axis=1, mode="nearest")
+    square = uniform_filter1d(log_spectrum**2, size, axis=1, mode="nearest")
+    deviation = np.sqrt(np.maximum(square - mean**2, 0))
+    raised = np.maximum(log_spectrum - mean, 0)
+    floor = 1e-5 + 0.02 * float(np.percentile(deviation, 95))
+    return (raised / (deviation + floor)).astype(np.float32)
+
+
+def _templates() -> Floats:
+    """Harmonic series of each note on the log axis, shape (notes, bins), unit length."""
+    axis = _axis()
+    notes = np.arange(LOW_MIDI, TOP_NOTE + 1)
+    out = np.zeros((len(notes), len(axis)), np.float32)
+    for k in range(1, _PARTIALS + 1):
+        place = notes[:, None] + 12 * np.log2(k)
+        out += (_ROLL_OFF ** (k - 1) * np.exp(-0.5 * ((axis - place) / 0.28) ** 2)).astype(np.float32)
+    return out / np.linalg.norm(out, axis=1, keepdims=True)
+
+
+def compute_activations(whitened: Floats, *, iterations: int = 25) -> Floats:
+    """How much of each note explains each frame: NNLS by multiplicative updates.
+
+    Returns
+    -------
+    array, shape (frames, 73)
+        column ``m - 24`` is MIDI number ``m``
+
+    Source: D. D. Lee & H. S. Seung, NIPS 2000, Euclidean update with a fixed dictionary.
+    """
+    templates = _templates()
+    gram = templates @ templates.T
+    out = np.empty((len(whitened), len(templates)), np.float32)
+    for i in range(0, len(whitened), _BLOCK):
+        target = whitened[i : i + _BLOCK] @ templates.T
+        h = target.copy()
+        for _ in range(iterations):
+            h *= target / (h @ gram + 1e-6)
+        out[i : i + _BLOCK] = h
+    return out

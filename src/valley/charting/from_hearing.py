@@ -1,0 +1,139 @@
+"""First chart of a song: what was heard, set on the grid. Pure, and without any choice of the user's."""
+
+from __future__ import annotations
+
+from collections import Counter
+from collections.abc import Sequence
+from fractions import Fraction
+
+from valley.charting.parts import relate_parts
+from valley.errors import ParameterError
+from valley.model.chart import Chart, ChartChord, Grid, KeyArea, MelodyNote, Part
+from valley.model.hearing import HeardNote, Hearing
+from valley.theory.metre import Metre
+
+
+def make_chart(hearing: Hearing, title: str) -> Chart:
+    """The chart of a hearing.
+
+    Raises
+    ------
+    ParameterError
+        fewer than two beats were heard
+    """
+    if len(hearing.beats) < 2:
+        raise ParameterError(f"beats={len(hearing.beats)} must be at least 2; the recording may hold no steady beat")
+    grid = _make_grid(hearing)
+    chart = Chart(
+        title=title,
+        grid=grid,
+        keys=_place_keys(hearing, grid),
+        chords=_place_chords(hearing, grid),
+        melody=_place_melody(hearing.melody, grid),
+        parts=(),
+        tuning_cents=hearing.tuning_cents,
+        bpm=hearing.bpm,
+    )
+    return relate_parts(chart, _place_parts(hearing, grid))
+
+
+def _make_grid(hearing: Hearing) -> Grid:
+    """Bars in equal numbers of beats, bar 1 where most of the heard downbeats agree."""
+    beats = Metre(hearing.meter).beats
+    index = {t: i for i, t in enumerate(hearing.beats)}
+    votes = Counter(index[t] % beats for t in hearing.downbeats if t in index)
+    pickup = votes.most_common(1)[0][0] if votes else 0
+    return Grid(hearing.beats, hearing.meter, pickup)
+
+
+def _nearest_beat(grid: Grid, seconds: float) -> int:
+    return min(max(round(grid.position(seconds)), 0), len(grid.beats))
+
+
+def _place_keys(hearing: Hearing, grid: Grid) -> tuple[KeyArea, ...]:
+    areas: list[KeyArea] = []
+    for region in hearing.keys:
+        start = Fraction(_nearest_beat(grid, region.start)) if areas else Fraction(0)
+        if areas and start <= areas[-1].start:  # shorter than a beat: the key that follows takes its place
+            start = areas.pop().start
+        areas.append(KeyArea(start, region.tonic, region.mode, region.confidence))
+    return tuple(areas) or (KeyArea(Fraction(0), "C", "major", 0.0),)
+
+
+def _place_chords(hearing: Hearing, grid: Grid) -> tuple[ChartChord, ...]:
+    """Chords on whole beats, without gaps from the first beat to the last."""
+    placed: list[ChartChord] = []
+    end_of_grid = len(grid.beats)
+    for i, heard in enumerate(hearing.chords):
+        start = _nearest_beat(grid, heard.start) if placed else 0
+        end = end_of_grid if i == len(hearing.chords) - 1 else _nearest_beat(grid, heard.end)
+        start = int(placed[-1].end) if placed else start
+        if end <= start:
+            continue
+        if placed and placed[-1].label == heard.label:
+            last = placed.pop()
+            start = int(last.start)
+        placed.append(ChartChord(Fraction(start), Fraction(end - start), heard.label, heard.confidence, heard.alternatives))
+    if placed and placed[-1].end < end_of_grid:
+        last = placed.pop()
+        placed.append(ChartChord(last.start, end_of_grid - last.start, last.label, last.confidence, last.readings))
+    return tuple(placed) or (ChartChord(Fraction(0), Fraction(end_of_grid), "N", 0.0),)
+
+
+def _place_melody(notes: Sequence[HeardNote], grid: Grid) -> tuple[MelodyNote, ...]:
+    """Notes on the finest grid that their onsets follow: sixteenths, or thirds where the song swings."""
+    starts = [grid.position(n.start) for n in notes]
+    step = _choose_step(starts, grid)
+    placed: list[MelodyNote] = []
+    for note, start in zip(notes, starts, strict=True):
+        a = _snap(start, step)
+        b = max(_snap(grid.position(note.end), step), a + step)
+        if a < 0 or a >= len(grid.beats):
+            continue
+        if placed and placed[-1].start >= a:
+            continue
+        if placed and placed[-1].end > a:
+            last = placed.pop()
+            placed.append(MelodyNote(last.start, a - last.start, last.midi, last.confidence))
+        placed.append(MelodyNote(a, min(b, Fraction(len(grid.beats))) - a, note.midi, note.confidence))
+    return tuple(placed)
+
+
+def _snap(position: float, step: Fraction) -> Fraction:
+    return round(position / step) * step
+
+
+def _choose_step(starts: Sequence[float], grid: Grid) -> Fraction:
+    """The grid's step in beats. Off-beat notes at two thirds of the beat mean swing."""
+    if grid.metre.division == 3:
+        return Fraction(1, 6)
+    off = [s % 1 for s in starts if 0.2 < s % 1 < 0.85]
+    if len(off) >= 8:
+        thirds = sum(min(abs(x - 1 / 3), abs(x - 2 / 3)) for x in off)
+        quarters = sum(min(abs(x - 0.25), abs(x - 0.5), abs(x - 0.75)) * 1.35 for x in off)
+        if thirds < quarters and sum(x > 0.5 for x in off) > 0.5 * len(off):
+            return Fraction(1, 3)
+    return Fraction(1, 4)
+
+
+def _place_parts(hearing: Hearing, grid: Grid) -> list[Part]:
+    """Numbered parts over all bars, from the heard sections."""
+    beats = grid.metre.beats
+    starts: list[tuple[int, str]] = []
+    for section in hearing.sections:
+        bar = round((grid.position(section.start) - grid.pickup) / beats) + 1
+        bar = min(max(bar, 1), grid.bars)
+        if not starts:
+            bar = 1
+        if starts and bar <= starts[-1][0]:
+            continue
+        starts.append((bar, section.label))
+    starts = starts or [(1, "1")]
+    edges = [bar for bar, _ in starts] + [grid.bars + 1]
+    first: dict[str, int] = {}
+    parts = []
+    for i, (bar, label) in enumerate(starts):
+        same_as = first.get(label)
+        first.setdefault(label, i + 1)
+        parts.append(Part(i + 1, bar, edges[i + 1] - bar, same_as=same_as))
+    return parts

@@ -1,0 +1,81 @@
+"""JSON in and out of the model's frozen values, by their own type hints (pydantic does the checking)."""
+
+from __future__ import annotations
+
+import json
+import os
+import tempfile
+from functools import cache
+from pathlib import Path
+from typing import Any, TypeVar
+
+from pydantic import TypeAdapter, ValidationError
+
+from valley.errors import FormatError
+
+T = TypeVar("T")
+
+
+@cache
+def _adapter(kind: type[Any]) -> TypeAdapter[Any]:
+    return TypeAdapter(kind)
+
+
+def to_plain(value: object, kind: type[Any]) -> dict[str, Any]:
+    """A value as JSON-ready dicts and lists; fractions become texts such as "7/2"."""
+    plain: dict[str, Any] = _adapter(kind).dump_python(value, mode="json")
+    return plain
+
+
+def from_plain(data: object, kind: type[T], what: str) -> T:
+    """Build a value from plain data, or say in one sentence where it is wrong."""
+    try:
+        value: T = _adapter(kind).validate_python(data)
+    except ValidationError as error:
+        first = error.errors()[0]
+        place = ".".join(str(p) for p in first["loc"]) or "the document"
+        raise FormatError(f"{what} is malformed at {place}: {first['msg']}") from error
+    return value
+
+
+def dump_document(value: object, kind: type[Any], name: str, version: int) -> dict[str, Any]:
+    """A document: its format's name and version, then the value's fields."""
+    return {"format": name, "version": version} | to_plain(value, kind)
+
+
+def read_document(data: object, kind: type[T], name: str, version: int) -> T:
+    """The value of a document, after its name and version are checked."""
+    if not isinstance(data, dict) or data.get("format") != name:
+        found = data.get("format") if isinstance(data, dict) else type(data).__name__
+        raise FormatError(f"format={found!r} must be {name!r}; this is another kind of file")
+    if data.get("version") != version:
+        raise FormatError(f"version={data.get('version')!r} of {name} cannot be read here; this Valley reads version {version}")
+    return from_plain({k: v for k, v in data.items() if k not in ("format", "version")}, kind, name)
+
+
+def load_json(path: str | Path) -> object:
+    """Parse a JSON file, or say where it breaks."""
+    try:
+        return json.loads(Path(path).read_text("utf-8"))
+    except (json.JSONDecodeError, UnicodeDecodeError) as error:
+        raise FormatError(f"{Path(path).name!r} is not JSON: {error}") from error
+
+
+def save_bytes(data: bytes, path: str | Path) -> None:
+    """Write a file whole or not at all: into a temporary neighbour, synced, then renamed."""
+    target = Path(path)
+    handle, temporary = tempfile.mkstemp(dir=target.parent, prefix=f".{target.name[:40]}.")
+    try:
+        with os.fdopen(handle, "wb") as file:
+            file.write(data)
+            file.flush()
+            os.fsync(file.fileno())
+        os.chmod(temporary, 0o644)
+        os.replace(temporary, target)
+    except BaseException:
+        Path(temporary).unlink(missing_ok=True)
+        raise
+
+
+def save_json(data: object, path: str | Path) -> None:
+    save_bytes((json.dumps(data, ensure_ascii=False, indent=1) + "\n").encode(), path)

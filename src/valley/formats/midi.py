@@ -1,0 +1,99 @@
+"""Standard MIDI file: a conductor's track with the recording's tempo map and part markers, then a track a hand."""
+
+from __future__ import annotations
+
+import io
+from fractions import Fraction
+from pathlib import Path
+from typing import Final
+
+import mido
+
+from valley.formats._codec import save_bytes
+from valley.model.arrangement import LEFT, RIGHT, Arrangement, PlayedNote
+from valley.model.chart import Chart
+
+TICKS_PER_QUARTER: Final = 480
+_SIGNATURES = {"2/4": (2, 4, 24), "3/4": (3, 4, 24), "4/4": (4, 4, 24), "6/8": (6, 8, 36)}
+_VELOCITY, _MELODY_VELOCITY = 64, 84
+_KEY_NAMES = {
+    -7: "Cb", -6: "Gb", -5: "Db", -4: "Ab", -3: "Eb", -2: "Bb", -1: "F", 0: "C", 1: "G", 2: "D", 3: "A", 4: "E", 5: "B", 6: "F#", 7: "C#",
+}
+
+
+def dump_midi(chart: Chart, arrangement: Arrangement) -> bytes:
+    """The arrangement as a type-1 MIDI file; the tempo follows the recording beat by beat."""
+    file = mido.MidiFile(type=1, ticks_per_beat=TICKS_PER_QUARTER)
+    file.tracks.append(_conductor(chart))
+    notes = [n for part in arrangement.parts for n in part.notes]
+    for channel, (hand, title) in enumerate(((RIGHT, "Right hand"), (LEFT, "Left hand"))):
+        file.tracks.append(_hand_track(chart, [n for n in notes if n.hand == hand], title, channel))
+    buffer = io.BytesIO()
+    file.save(file=buffer)
+    return buffer.getvalue()
+
+
+def save_midi(chart: Chart, arrangement: Arrangement, path: str | Path) -> None:
+    save_bytes(dump_midi(chart, arrangement), path)
+
+
+def _ticks(chart: Chart, beat: Fraction) -> int:
+    return int(beat * chart.grid.metre.quarters_per_beat * TICKS_PER_QUARTER)
+
+
+def _track(title: str, events: list[tuple[int, int, mido.Message | mido.MetaMessage]]) -> mido.MidiTrack:
+    """Events as (tick, order at the same tick, message), made relative."""
+    track = mido.MidiTrack([mido.MetaMessage("track_name", name=title, time=0)])
+    now = 0
+    for tick, _, message in sorted(events, key=lambda e: e[:2]):
+        track.append(message.copy(time=tick - now))
+        now = tick
+    track.append(mido.MetaMessage("end_of_track", time=0))
+    return track
+
+
+def _conductor(chart: Chart) -> mido.MidiTrack:
+    events: list[tuple[int, int, mido.Message | mido.MetaMessage]] = []
+    numerator, denominator, clocks = _SIGNATURES[chart.grid.meter]
+    events.append((0, 0, mido.MetaMessage("time_signature", numerator=numerator, denominator=denominator, clocks_per_click=clocks)))
+    for area in chart.keys:
+        events.append((_ticks(chart, area.start), 1, mido.MetaMessage("key_signature", key=_midi_key(chart, area.start))))
+    quarters = float(chart.grid.metre.quarters_per_beat)
+    last = 0
+    for i in range(len(chart.grid.beats) - 1):
+        tempo = round((chart.grid.beats[i + 1] - chart.grid.beats[i]) / quarters * 1e6)
+        if tempo != last:
+            events.append((_ticks(chart, Fraction(i)), 2, mido.MetaMessage("set_tempo", tempo=min(max(tempo, 1), 0xFFFFFF))))
+            last = tempo
+    for part in chart.parts:
+        title = f"Part {part.number}" + (f" {_latin(part.name)}" if part.name else "")
+        events.append((_ticks(chart, chart.span(part)[0]), 3, mido.MetaMessage("marker", text=title)))
+    return _track(_latin(chart.title), events)
+
+
+def _latin(text: str) -> str:
+    """MIDI texts are Latin-1; other letters become question marks."""
+    return text.encode("latin-1", "replace").decode("latin-1")
+
+
+def _midi_key(chart: Chart, beat: Fraction) -> str:
+    key = chart.key_at(beat)
+    signature = min(max(key.signature, -7), 7)
+    return _KEY_NAMES[signature] if key.mode == "major" else _minor_name(signature)
+
+
+def _minor_name(signature: int) -> str:
+    names = ("Ab", "Eb", "Bb", "F", "C", "G", "D", "A", "E", "B", "F#", "C#", "G#", "D#", "A#")
+    return names[signature + 7] + "m"
+
+
+def _hand_track(chart: Chart, notes: list[PlayedNote], title: str, channel: int) -> mido.MidiTrack:
+    events: list[tuple[int, int, mido.Message | mido.MetaMessage]] = [
+        (0, 0, mido.Message("program_change", program=0, channel=channel))
+    ]
+    for note in notes:
+        velocity = _MELODY_VELOCITY if note.melody else _VELOCITY
+        start, end = _ticks(chart, note.start), _ticks(chart, note.start + note.duration)
+        events.append((start, 2, mido.Message("note_on", note=note.midi, velocity=velocity, channel=channel)))
+        events.append((end, 1, mido.Message("note_off", note=note.midi, velocity=0, channel=channel)))
+    return _track(title, events)

@@ -1,0 +1,152 @@
+"""MusicXML: two staves, chord symbols, part names as rehearsal marks, key changes. Written by music21."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from fractions import Fraction
+from pathlib import Path
+from typing import Any
+
+from valley.formats._codec import save_bytes
+from valley.model.arrangement import LEFT, RIGHT, Arrangement, PlayedNote
+from valley.model.chart import Chart, ChartChord
+from valley.theory.chord import parse_harte
+from valley.theory.pitch import parse_pitch
+
+
+@dataclass(frozen=True)
+class _Slice:
+    """Notes of one hand that sound together within one bar; ties lead in and out."""
+
+    start: Fraction  # beats into the bar
+    duration: Fraction
+    notes: tuple[PlayedNote, ...]
+    tied_in: bool
+    tied_out: bool
+
+
+def dump_musicxml(chart: Chart, arrangement: Arrangement) -> bytes:
+    """The arrangement as an uncompressed MusicXML score for piano."""
+    from music21 import layout, metadata, musicxml, stream  # slow to import, so only where it is needed
+
+    notes = [n for part in arrangement.parts for n in part.notes]
+    staves = [_build_staff(chart, [n for n in notes if n.hand == hand], hand) for hand in (RIGHT, LEFT)]
+    score = stream.Score(id="song")
+    score.metadata = metadata.Metadata(title=chart.title, composer="")
+    for staff in staves:
+        score.insert(0, staff)
+    score.insert(0, layout.StaffGroup(staves, name="Piano", abbreviation="Pno.", symbol="brace", barTogether=True))
+    exporter: Any = musicxml.m21ToXml.GeneralObjectExporter(score)
+    data: bytes = exporter.parse()
+    return data
+
+
+def save_musicxml(chart: Chart, arrangement: Arrangement, path: str | Path) -> None:
+    save_bytes(dump_musicxml(chart, arrangement), path)
+
+
+def _build_staff(chart: Chart, notes: Sequence[PlayedNote], hand: str) -> Any:
+    from music21 import clef, expressions, key, meter, note, stream, tempo
+
+    staff = stream.PartStaff(id=hand)
+    grid, metre = chart.grid, chart.grid.metre
+    quarter = metre.quarters_per_beat
+    first = 0 if grid.pickup else 1
+    marks = {p.start_bar: p for p in chart.parts}
+    signature = None
+    for bar in range(first, grid.bars + 1):
+        start = grid.bar_start(bar)
+        length = Fraction(grid.pickup if bar == 0 else metre.beats)
+        measure = stream.Measure(number=bar)
+        if bar == first:
+            measure.clef = clef.TrebleClef() if hand == RIGHT else clef.BassClef()
+            measure.timeSignature = meter.TimeSignature(grid.meter)
+            if bar == 0:
+                measure.paddingLeft = (metre.beats - grid.pickup) * quarter
+            if hand == RIGHT and chart.bpm:
+                mark = tempo.MetronomeMark(number=round(chart.bpm), referent=float(quarter))
+                mark.placement = "above"
+                measure.insert(0, mark)
+        at = chart.key_at(start)
+        if at.signature != signature:
+            signature = at.signature
+            measure.keySignature = key.KeySignature(signature)
+        if hand == RIGHT and bar in marks:
+            part = marks[bar]
+            measure.insert(0, expressions.RehearsalMark(f"{part.number} {part.name}".strip()))
+        if hand == RIGHT:
+            for chord in chart.chords:
+                if start <= chord.start < start + length:
+                    _insert_symbol(measure, chord, (chord.start - start) * quarter)
+        now = Fraction(0)
+        for piece in (*_slice(notes, start, length), None):
+            begin = piece.start if piece else length
+            if begin > now:
+                measure.insert(now * quarter, note.Rest(quarterLength=(begin - now) * quarter))
+            if piece:
+                measure.insert(begin * quarter, _element(piece, quarter))
+                now = max(now, begin + piece.duration)
+        staff.append(measure)
+    staff.makeAccidentals(inPlace=True, cautionaryPitchClass=False, cautionaryNotImmediateRepeat=False, overrideStatus=True)
+    return staff.splitAtDurations(recurse=True)[0]
+
+
+def _slice(notes: Sequence[PlayedNote], start: Fraction, length: Fraction) -> list[_Slice]:
+    """The hand's notes within a bar, notes of one start and length together."""
+    end = start + length
+    found: dict[tuple[Fraction, Fraction, bool, bool], list[PlayedNote]] = {}
+    for n in notes:
+        n_end = n.start + n.duration
+        if n.start < end and n_end > start:
+            a, b = max(n.start, start), min(n_end, end)
+            found.setdefault((a - start, b - a, n.start < start, n_end > end), []).append(n)
+    return [_Slice(k[0], k[1], tuple(sorted(v, key=lambda n: n.midi)), k[2], k[3]) for k, v in sorted(found.items())]
+
+
+def _element(piece: _Slice, quarter: Fraction) -> Any:
+    from music21 import chord, note, pitch, tie
+
+    pitches = [pitch.Pitch(_m21_name(n.pitch)) for n in piece.notes]
+    element: Any = note.Note(pitches[0]) if len(pitches) == 1 else chord.Chord(pitches)
+    element.quarterLength = piece.duration * quarter
+    if piece.tied_in or piece.tied_out:
+        element.tie = tie.Tie("continue" if piece.tied_in and piece.tied_out else "stop" if piece.tied_in else "start")
+    return element
+
+
+def _m21_name(text: str) -> str:
+    """music21 writes flats as "-", so that Bb2 is B-2."""
+    name, midi = parse_pitch(text)
+    return f"{str(name).replace('b', '-')}{name.octave_of(midi)}"
+
+
+# music21's names for the qualities; the printed text is Valley's own.
+_KINDS = {
+    "maj": "major", "min": "minor", "7": "dominant-seventh", "maj7": "major-seventh", "min7": "minor-seventh",
+    "sus4": "suspended-fourth", "sus2": "suspended-second", "dim": "diminished", "aug": "augmented",
+    "hdim7": "half-diminished-seventh", "dim7": "diminished-seventh", "minmaj7": "minor-major-seventh",
+    "maj6": "major-sixth", "min6": "minor-sixth", "9": "dominant-ninth", "maj9": "major-ninth", "min9": "minor-ninth",
+    "maj(9)": "major", "min(9)": "minor", "sus4(b7)": "suspended-fourth", "5": "power",
+}
+_ADDED = {"maj(9)": (9, 0), "min(9)": (9, 0), "sus4(b7)": (7, -1)}
+
+
+def _insert_symbol(measure: Any, place: ChartChord, offset: Fraction) -> None:
+    from music21 import harmony
+
+    chord = parse_harte(place.label)
+    if chord is None:
+        measure.insert(offset, harmony.NoChord("N.C."))
+        return
+    symbol = harmony.ChordSymbol(
+        root=_m21_name(f"{chord.root}4")[:-1],
+        bass=_m21_name(f"{chord.bass}4")[:-1] if chord.bass_interval else None,
+        kind=_KINDS[chord.quality.harte],
+        kindStr=chord.quality.suffix,
+    )
+    if chord.quality.harte in _ADDED:
+        degree, alter = _ADDED[chord.quality.harte]
+        symbol.addChordStepModification(harmony.ChordStepModification("add", degree, alter), updatePitches=False)
+    symbol.writeAsChord = False
+    measure.insert(offset, symbol)

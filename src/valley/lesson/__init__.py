@@ -1,0 +1,1 @@
+"""Arrangement → Lesson: what to say and show, step by step."""

@@ -1,0 +1,48 @@
+"""How a hand gets from grip to grip, in words."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+
+from valley.model.arrangement import Grip, HandNote
+
+_STEPS = {1: "a semitone", 2: "a tone", 3: "a minor third", 4: "a major third", 5: "a fourth", 6: "a tritone", 7: "a fifth", 12: "an octave"}
+
+
+def join_names(names: Sequence[str]) -> str:
+    """"A, C and E"."""
+    return "" if not names else names[0] if len(names) == 1 else f"{', '.join(names[:-1])} and {names[-1]}"
+
+
+def say_distance(semitones: int) -> str:
+    """A distance as a player says it: "up a fourth".
+
+    >>> say_distance(-5)
+    'down a fourth'
+    """
+    size = abs(semitones)
+    return f"{'up' if semitones > 0 else 'down'} {_STEPS.get(size, f'{size} semitones')}"
+
+
+def describe_move(before: Grip, after: Grip) -> str:
+    """What stays and what moves between two grips, each hand in one clause."""
+    return " ".join(s for s in (_hand("Right hand", before.right, after.right), _hand("Left hand", before.left, after.left)) if s)
+
+
+def _hand(title: str, before: Sequence[HandNote], after: Sequence[HandNote]) -> str:
+    if not before or not after:
+        return ""
+    stay = [n.pitch for n in after if n.midi in {m.midi for m in before}]
+    leave = [n for n in before if n.midi not in {m.midi for m in after}]
+    arrive = [n for n in after if n.midi not in {m.midi for m in before}]
+    if not arrive and not leave:
+        return f"{title}: stay."
+    clauses = [f"keep {join_names(stay)}"] if stay else []
+    if len(leave) == len(arrive):
+        clauses += [f"{a.pitch} goes {say_distance(b.midi - a.midi)} to {b.pitch}" for a, b in zip(leave, arrive, strict=True)]
+    else:
+        if leave:
+            clauses.append(f"let go of {join_names([n.pitch for n in leave])}")
+        if arrive:
+            clauses.append(f"{'add' if stay else 'play'} {join_names([n.pitch for n in arrive])}")
+    return f"{title}: {', '.join(clauses)}."

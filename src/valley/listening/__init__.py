@@ -1,0 +1,1 @@
+"""One module a task: arrays in, values out, no files and no samples."""

@@ -1,0 +1,134 @@
+"""Chords: a hidden Markov model over beats with a rich vocabulary and its bass.
+
+Each beat's treble chroma is compared with every chord's pattern of members and its bass chroma with the
+chord's bass; chords in the key are favoured once the key is known, and changes are favoured on downbeats
+(after M. Mauch, "Automatic Chord Transcription from Audio Using Computational Models of Musical Context",
+PhD thesis, 2010). Posteriors of the same model give each chord its readings and their probabilities.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+import numpy.typing as npt
+from scipy.special import logsumexp
+
+from valley.errors import ParameterError
+from valley.listening._vocabulary import Vocabulary, load_vocabulary
+from valley.theory.key import Key
+
+Doubles = npt.NDArray[np.float64]
+
+_TREBLE_WEIGHT, _BASS_WEIGHT = 11.5, 1.5
+_CHANGE_COST = 3.7  # nats, on an ordinary beat
+_DOWNBEAT_GAIN, _HALF_BAR_GAIN = 1.6, 0.5
+_OUT_OF_KEY = 0.52  # nats a beat for each chord note outside the scale
+_READINGS = 5
+
+
+@dataclass(frozen=True)
+class ChordRun:
+    """A chord over intervals ``start`` to ``end`` (exclusive), with readings as (vocabulary row, probability)."""
+
+    start: int
+    end: int
+    row: int
+    readings: tuple[tuple[int, float], ...]
+
+
+def score_chords(treble: Doubles, bass: Doubles, level: Doubles) -> Doubles:
+    """Log likelihood (up to a constant) of every vocabulary row in every interval: shape (intervals, rows)."""
+    if treble.shape != bass.shape:
+        raise ParameterError(f"treble {treble.shape} and bass {bass.shape} must have the same shape")
+    vocabulary = load_vocabulary()
+    fit = _TREBLE_WEIGHT * (treble @ vocabulary.treble.T)
+    peak = np.maximum(bass.max(1, keepdims=True), 1e-9)
+    fit += _BASS_WEIGHT * np.log(0.05 + 0.95 * bass / peak)[:, vocabulary.bass]
+    fit -= vocabulary.cost
+    quiet = level < 0.12 * np.median(level)
+    fit[:, -1] = np.where(quiet, fit.max(1) + 4.0, _TREBLE_WEIGHT * 0.6 - 3.0)
+    return np.asarray(fit)
+
+
+def weigh_by_key(keys: list[Key], rows: Vocabulary | None = None) -> Doubles:
+    """Cost of each vocabulary row in each interval's key: shape (intervals, rows)."""
+    vocabulary = rows or load_vocabulary()
+    costs: dict[Key, Doubles] = {}
+    for key in set(keys):
+        scale = np.zeros(12, bool)
+        scale[[n.pitch_class for n in key.scale()]] = True
+        outside = (vocabulary.notes & ~scale).astype(np.float64)
+        if key.mode == "minor":  # the leading note belongs to minor as well, where the dominant wants it
+            outside[:, (key.tonic.pitch_class - 1) % 12] *= 0.4
+        costs[key] = _OUT_OF_KEY * outside.sum(1)
+    return np.array([costs[k] for k in keys])
+
+
+def change_costs(positions: npt.NDArray[np.int_], beats_per_bar: int) -> Doubles:
+    """Cost of a new chord at each interval, from its place in the bar (0 = downbeat)."""
+    cost = np.full(len(positions), _CHANGE_COST)
+    cost[positions == 0] -= _DOWNBEAT_GAIN
+    if beats_per_bar == 4:
+        cost[positions == 2] -= _HALF_BAR_GAIN
+    return cost
+
+
+def decode_chords(fit: Doubles, change: Doubles) -> list[ChordRun]:
+    """The likeliest chords, joined where they stay, with readings from the posterior.
+
+    Parameters
+    ----------
+    fit : shape (intervals, rows), log likelihoods
+    change : shape (intervals,), cost of beginning a new chord there
+    """
+    if len(fit) != len(change):
+        raise ParameterError(f"fit has {len(fit)} intervals, change {len(change)}; they must be equal")
+    path = _viterbi(fit, change)
+    posterior = _posterior(fit, change)
+    edges = [0, *(np.nonzero(np.diff(path))[0] + 1).tolist(), len(path)]
+    runs = []
+    for a, b in zip(edges, edges[1:], strict=False):
+        mean = posterior[a:b].mean(0)
+        best = np.argsort(-mean)[:_READINGS].tolist()
+        row = int(path[a])
+        order = [row, *[i for i in best if i != row]][:_READINGS]
+        runs.append(ChordRun(a, b, row, tuple((i, float(mean[i])) for i in order)))
+    return runs
+
+
+def _viterbi(fit: Doubles, change: Doubles) -> npt.NDArray[np.int_]:
+    """Staying is free; a change costs the same to every chord, so one maximum a step is enough."""
+    n, rows = fit.shape
+    score = fit[0].copy()
+    stay = np.ones((n, rows), bool)
+    best_before = np.zeros(n, int)
+    for t in range(1, n):
+        best = int(score.argmax())
+        best_before[t] = best
+        jump = score[best] - change[t]
+        stay[t] = score >= jump
+        score = np.maximum(score, jump) + fit[t]
+    path = np.empty(n, int)
+    path[-1] = int(score.argmax())
+    for t in range(n - 1, 0, -1):
+        path[t - 1] = path[t] if stay[t, path[t]] else best_before[t]
+    return path
+
+
+def _posterior(fit: Doubles, change: Doubles, *, temper: float = 0.55) -> Doubles:
+    """Forward-backward with the same structure. ``temper`` flattens the scores, which count
+    neighbouring frames of one sound as if they were independent."""
+    fit, change = fit * temper, change * temper
+    n, rows = fit.shape
+    forward, backward = np.empty_like(fit), np.zeros_like(fit)
+    forward[0] = fit[0]
+    spread = np.log(rows)
+    for t in range(1, n):
+        jump = logsumexp(forward[t - 1]) - change[t] - spread
+        forward[t] = np.logaddexp(forward[t - 1], jump) + fit[t]
+    for t in range(n - 2, -1, -1):
+        ahead = backward[t + 1] + fit[t + 1]
+        backward[t] = np.logaddexp(ahead, logsumexp(ahead) - change[t + 1] - spread)
+    joint = forward + backward
+    return np.asarray(np.exp(joint - logsumexp(joint, axis=1, keepdims=True)))

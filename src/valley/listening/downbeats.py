@@ -1,0 +1,141 @@
+"""Metre and downbeats: where the bars begin.
+
+Each beat is rated by signs of a bar's first beat: harmony and bass change there, low notes begin there, the
+backbeat (in four, high sounds on 2 and 4) does not fall there. A cyclic hidden Markov model per metre places
+the bars; it may slip by a beat at a price, so that one odd bar does not turn all that follow
+(after M. Mauch & S. Dixon 2010, metric position as a hidden variable).
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+import numpy.typing as npt
+
+from valley.errors import ParameterError
+
+Doubles = npt.NDArray[np.float64]
+Floats = npt.NDArray[np.float32]
+
+_CANDIDATES = ((4, 0.0), (3, -0.12), (2, -0.6))  # beats a bar and how usual, in units of evidence
+_SLIP_COST = 9.0
+_W_CHROMA, _W_BASS, _W_LOW, _W_BACKBEAT = 1.0, 0.7, 0.35, 0.5
+_TRIPLE_SHARE = 0.55  # of the beat's strength, which both thirds must have together for 6/8
+_SLOW_BPM, _LAST_THIRD = 80.0, 0.4  # a strong last third alone is swing at speed, compound time when slow
+
+
+@dataclass(frozen=True)
+class Bars:
+    """Metre, index of the beats that are downbeats, and each beat's place in its bar."""
+
+    meter: str
+    downbeats: npt.NDArray[np.int_]
+    positions: npt.NDArray[np.int_]
+    confidence: float
+
+
+def _standardise(x: Doubles) -> Doubles:
+    return np.asarray((x - x.mean()) / (x.std() + 1e-9))
+
+
+def rate_beats(chroma: Doubles, bass: Doubles, onset_at_beat: Doubles) -> tuple[Doubles, Doubles]:
+    """Evidence of a downbeat, and of a backbeat, at each beat.
+
+    Parameters
+    ----------
+    chroma, bass : shape (beats, 12), of the interval that begins at the beat
+    onset_at_beat : shape (beats, 4), onset strength by band from low to high
+    """
+    if not len(chroma) == len(bass) == len(onset_at_beat):
+        raise ParameterError(f"{len(chroma)} chroma, {len(bass)} bass and {len(onset_at_beat)} onset rows must be equal in number")
+
+    def change(x: Doubles) -> Doubles:
+        padded = np.concatenate([x[:1], x])
+        return 1 - (padded[:-1] * padded[1:]).sum(1)
+
+    wide = np.array([1 - float(_mean_of(chroma, t - 2, t) @ _mean_of(chroma, t, t + 2)) for t in range(len(chroma))])
+    evidence = (
+        _W_CHROMA * _standardise(0.5 * change(chroma) + wide)
+        + _W_BASS * _standardise(change(bass))
+        + _W_LOW * _standardise(np.log1p(onset_at_beat[:, 0]))
+    )
+    backbeat = _standardise(np.log1p(onset_at_beat[:, 3]) - 0.5 * np.log1p(onset_at_beat[:, 0]))
+    return evidence, backbeat
+
+
+def _mean_of(x: Doubles, a: int, b: int) -> Doubles:
+    part = x[max(0, a) : max(1, b)]
+    mean = part.mean(0)
+    return np.asarray(mean / (np.linalg.norm(mean) + 1e-9))
+
+
+def find_bars(evidence: Doubles, backbeat: Doubles, triple: tuple[float, float], bpm: float) -> Bars:
+    """Metre and downbeats.
+
+    Parameters
+    ----------
+    evidence, backbeat : shape (beats,), from ``rate_beats``
+    triple : strength at the first and second third of the beat, less that at its half, as a share of the beat's
+    bpm : beats a minute
+    """
+    best: tuple[float, int, npt.NDArray[np.int_]] | None = None
+    for beats, prior in _CANDIDATES:
+        emission = np.zeros((len(evidence), beats))
+        emission[:, 0] = evidence
+        emission[:, 1:] = -evidence[:, None] / (beats - 1)
+        if beats == 4:
+            emission[:, [1, 3]] += 0.5 * _W_BACKBEAT * backbeat[:, None]
+            emission[:, [0, 2]] -= 0.5 * _W_BACKBEAT * backbeat[:, None]
+            emission[:, 2] += 0.35 * evidence
+        score, path = _place(emission)
+        value = score / max(len(evidence), 1) + prior
+        if best is None or value > best[0]:
+            best = (value, beats, path)
+    assert best is not None
+    value, beats, path = best
+    meter = {4: "4/4", 3: "3/4", 2: "2/4"}[beats]
+    compound = min(triple) > 0.12 and sum(triple) > _TRIPLE_SHARE
+    if compound or (bpm < _SLOW_BPM and triple[1] > _LAST_THIRD and triple[0] > 0):
+        meter = "6/8"
+        if beats == 4:
+            path = path % 2
+        elif beats == 3:
+            emission = np.stack([evidence, -evidence], axis=1)
+            path = _place(emission)[1]
+    downbeats = np.nonzero(path == 0)[0]
+    return Bars(meter, downbeats, path, float(1 / (1 + np.exp(-3 * value))))
+
+
+def _place(emission: Doubles) -> tuple[float, npt.NDArray[np.int_]]:
+    """Best cyclic assignment of places in the bar, slips allowed at a price."""
+    n, beats = emission.shape
+    score = emission[0].copy()
+    back = np.zeros((n, beats), int)
+    for t in range(1, n):
+        follow = np.roll(score, 1)
+        best = int(score.argmax())
+        slip = score[best] - _SLIP_COST
+        back[t] = np.where(follow >= slip, (np.arange(beats) - 1) % beats, best)
+        score = np.maximum(follow, slip) + emission[t]
+    path = np.empty(n, int)
+    path[-1] = int(score.argmax())
+    for t in range(n - 1, 0, -1):
+        path[t - 1] = back[t, path[t]]
+    return float(score.max()), path
+
+
+def measure_triple(envelope: Doubles, beats: Doubles) -> tuple[float, float]:
+    """How strong onsets are at each third of the beat beyond those at its half, as shares of the beat's strength.
+
+    Parameters
+    ----------
+    envelope : onset strength, shape (frames,)
+    beats : beat places in frames
+    """
+    def at(share: float) -> float:
+        i = np.clip(np.round(beats[:-1] + share * np.diff(beats)).astype(int), 2, len(envelope) - 3)
+        return float(np.mean([envelope[i + k] for k in (-1, 0, 1)]))
+
+    base, half = at(0) + 1e-9, at(0.5)
+    return (at(1 / 3) - 0.7 * half) / base, (at(2 / 3) - 0.7 * half) / base

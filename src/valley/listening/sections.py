@@ -1,0 +1,162 @@
+"""Structure: where parts begin, and which repeat.
+
+Bars are compared with each other by their chroma, beat for beat, and by their colour (level by band). Boundaries
+lie on downbeats and maximise, by dynamic programming over bars, the novelty at their edges (J. Foote,
+"Automatic Audio Segmentation Using a Measure of Audio Novelty", ICME 2000), the repetition of whole stretches
+elsewhere (after J. Paulus & A. Klapuri 2009, a cost over segments and their groups) and whole phrases of 4, 8
+or 16 bars. Stretches that repeat get one label.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+import numpy.typing as npt
+
+from valley.errors import ParameterError
+
+Doubles = npt.NDArray[np.float64]
+
+_LENGTH_BONUS = {2: -0.7, 4: 0.35, 8: 1.0, 16: 0.35, 12: 0.2, 6: -0.1, 10: -0.2}
+_ODD_LENGTH, _ONE_BAR = -0.8, -1.5
+_LONGEST = 16
+_WHOLE_PART = 8  # bars up to which two halves that never part are joined
+_NOVELTY, _REPEAT = 1.6, 0.9
+_SAME = 0.62  # mean similarity from which two stretches carry one label
+
+
+@dataclass(frozen=True)
+class SectionRun:
+    """Bars ``start`` to ``end`` (exclusive) with a group number; confidence 0 to 1."""
+
+    start: int
+    end: int
+    group: int
+    confidence: float
+
+
+def compare_bars(chroma: Doubles, colour: Doubles) -> tuple[Doubles, Doubles]:
+    """Similarity of every two bars by harmony, and by harmony and colour together.
+
+    Parameters
+    ----------
+    chroma : shape (bars, beats × 12)
+    colour : shape (bars, n), log levels by band
+
+    Returns
+    -------
+    harmony, both : shape (bars, bars), about 0 for unrelated bars and 1 for equal ones
+    """
+    if len(chroma) != len(colour):
+        raise ParameterError(f"{len(chroma)} chroma and {len(colour)} colour rows must be equal in number")
+    unit = chroma / np.maximum(np.linalg.norm(chroma, axis=1, keepdims=True), 1e-9)
+    raw = unit @ unit.T
+    base = np.median(raw)
+    harmony = np.clip((raw - base) / max(1 - base, 1e-6), -1, 1)
+    scaled = (colour - colour.mean(0)) / (colour.std(0) + 0.15)
+    distance = ((scaled[:, None] - scaled[None]) ** 2).mean(2)
+    return harmony, 0.5 * harmony + 0.5 * (2 * np.exp(-distance) - 1)
+
+
+def rate_novelty(similarity: Doubles, half: int) -> Doubles:
+    """Checkerboard novelty before each bar with ``half`` bars either side, 0 to about 1."""
+    n = len(similarity)
+    out = np.zeros(n)
+    for i in range(1, n):
+        h = min(half, i, n - i)
+        before, after = slice(i - h, i), slice(i, i + h)
+        within = similarity[before, before].mean() + similarity[after, after].mean()
+        out[i] = (within - 2 * similarity[before, after].mean()) * np.sqrt(h / half)
+    return np.maximum(out, 0) / (out.max() + 1e-9)
+
+
+def find_sections(harmony: Doubles, both: Doubles) -> list[SectionRun]:
+    """Sections over the bars, from ``compare_bars``."""
+    n = len(harmony)
+    if n == 0:
+        return []
+    novelty = 0.5 * rate_novelty(both, 4) + 0.5 * rate_novelty(both, 2)
+    diagonal = _diagonal_means(harmony, min(_LONGEST, n))
+    best = np.full(n + 1, -np.inf)
+    best[0] = 0.0
+    back = np.zeros(n + 1, int)
+    for end in range(1, n + 1):
+        for length in range(1, min(_LONGEST, end) + 1):
+            start = end - length
+            value = best[start] + _NOVELTY * novelty[start] + _rate_length(length) + _rate_repeat(diagonal, start, length)
+            if value > best[end]:
+                best[end], back[end] = value, start
+    edges = [n]
+    while edges[-1]:
+        edges.append(int(back[edges[-1]]))
+    edges.reverse()
+    runs = _label(edges, harmony, both, novelty)
+    while (pair := _always_together(runs)) is not None:
+        inner = {b.start for a, b in zip(runs, runs[1:], strict=False) if (a.group, b.group) == pair}
+        edges = [e for e in edges if e not in inner]
+        runs = _label(edges, harmony, both, novelty)
+    return runs
+
+
+def _always_together(runs: list[SectionRun]) -> tuple[int, int] | None:
+    """Two groups of half phrases that never occur apart, and so are one part: its first half and its second."""
+    groups = [r.group for r in runs]
+    for a, b in zip(runs, runs[1:], strict=False):
+        if a.group == b.group or b.end - a.start > _WHOLE_PART or min(b.end - b.start, a.end - a.start) < 3:
+            continue
+        count = groups.count(a.group)
+        joined = sum(x == a.group and y == b.group for x, y in zip(groups, groups[1:], strict=False))
+        if count >= 2 and count == groups.count(b.group) == joined:
+            return a.group, b.group
+    return None
+
+
+def _rate_length(length: int) -> float:
+    if length == 1:
+        return _ONE_BAR
+    return _LENGTH_BONUS.get(length, _ODD_LENGTH)
+
+
+def _diagonal_means(similarity: Doubles, longest: int) -> list[Doubles]:
+    """For each length, the mean similarity of the stretch at i with the stretch at j: a list of matrices."""
+    out = [np.zeros((0, 0)), similarity]
+    total = similarity.copy()
+    for length in range(2, longest + 1):
+        total = total[:-1, :-1] + similarity[length - 1 :, length - 1 :]
+        out.append(total / length)
+    return out
+
+
+def _rate_repeat(diagonal: list[Doubles], start: int, length: int) -> float:
+    row = diagonal[length][start]
+    apart = np.abs(np.arange(len(row)) - start) >= length
+    if length < 3 or not apart.any():
+        return 0.0
+    return _REPEAT * max(0.0, float(row[apart].max()) - 0.45) * min(length, 8) / 4
+
+
+def _label(edges: list[int], harmony: Doubles, both: Doubles, novelty: Doubles) -> list[SectionRun]:
+    groups: list[list[tuple[int, int]]] = []
+    runs = []
+    for a, b in zip(edges, edges[1:], strict=False):
+        rated = [(max(_likeness(harmony, both, (a, b), other) for other in members), g) for g, members in enumerate(groups)]
+        likeness, group = max(rated, default=(-1.0, -1))
+        if likeness < _SAME:
+            group = len(groups)
+            groups.append([])
+            sure = min(1.0, 0.5 + max(0.0, _SAME - likeness))
+        else:
+            sure = min(1.0, 0.5 + 1.2 * (likeness - _SAME))
+        groups[group].append((a, b))
+        runs.append(SectionRun(a, b, group, float(0.5 * sure + 0.5 * min(1.0, 0.4 + novelty[a]))))
+    return runs
+
+
+def _likeness(harmony: Doubles, both: Doubles, one: tuple[int, int], other: tuple[int, int]) -> float:
+    """Mean similarity of two stretches bar by bar; a different length costs."""
+    length = min(one[1] - one[0], other[1] - other[0])
+    longer = max(one[1] - one[0], other[1] - other[0])
+    i = np.arange(length)
+    value = 0.75 * harmony[one[0] + i, other[0] + i].mean() + 0.25 * both[one[0] + i, other[0] + i].mean()
+    return float(value) * (length / longer) ** 0.5

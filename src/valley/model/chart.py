@@ -1,0 +1,176 @@
+"""The chart: the corrected truth of a song in bars and beats.
+
+Positions are beats from the first beat of the grid, as exact fractions; bar 1 begins ``pickup`` beats in.
+The grid ties beats to seconds of the recording.
+"""
+
+from __future__ import annotations
+
+from bisect import bisect_right
+from dataclasses import dataclass, field
+from fractions import Fraction
+
+from valley.errors import ParameterError
+from valley.model.hearing import Reading
+from valley.theory.key import Key
+from valley.theory.metre import Metre
+
+
+@dataclass(frozen=True)
+class Grid:
+    """Beat times in seconds, the metre, and how many beats stand before bar 1."""
+
+    beats: tuple[float, ...]
+    meter: str
+    pickup: int = 0
+
+    def __post_init__(self) -> None:
+        if len(self.beats) < 2:
+            raise ParameterError(f"beats={self.beats!r} must hold at least two beats; the recording may be too short")
+        if not 0 <= self.pickup < self.metre.beats:
+            raise ParameterError(f"pickup={self.pickup} must be less than the {self.metre.beats} beats of a bar")
+
+    @property
+    def metre(self) -> Metre:
+        return Metre(self.meter)
+
+    @property
+    def bars(self) -> int:
+        """How many numbered bars there are; the last may be cut short by the recording's end."""
+        return -(-(len(self.beats) - self.pickup) // self.metre.beats)
+
+    def bar_start(self, bar: int) -> Fraction:
+        """Beat at which a bar (from 1; 0 is the pickup) begins."""
+        return Fraction(0) if bar <= 0 else Fraction(self.pickup + (bar - 1) * self.metre.beats)
+
+    def place(self, beat: Fraction) -> tuple[int, Fraction]:
+        """Bar number and beats into that bar; a pickup counts as the end of bar 0."""
+        bar, rest = divmod(beat - self.pickup, self.metre.beats)
+        return int(bar) + 1, rest
+
+    def seconds(self, beat: Fraction | float) -> float:
+        """Time of a position in the recording, between and beyond the beats by the nearest beat's length."""
+        last = len(self.beats) - 1
+        i = min(max(int(beat // 1), 0), last - 1)
+        return self.beats[i] + float(beat - i) * (self.beats[i + 1] - self.beats[i])
+
+    def position(self, seconds: float) -> float:
+        """The beat that sounds at a time: the inverse of ``seconds``."""
+        i = min(max(bisect_right(self.beats, seconds) - 1, 0), len(self.beats) - 2)
+        return i + (seconds - self.beats[i]) / (self.beats[i + 1] - self.beats[i])
+
+
+@dataclass(frozen=True)
+class KeyArea:
+    start: Fraction
+    tonic: str
+    mode: str
+    confidence: float = 1.0
+
+    @property
+    def key(self) -> Key:
+        return Key.of(self.tonic, self.mode)
+
+
+@dataclass(frozen=True)
+class ChartChord:
+    """A chord on the grid; ``locked`` means that the creator set it, and listening again keeps it."""
+
+    start: Fraction
+    duration: Fraction
+    label: str
+    confidence: float = 1.0
+    readings: tuple[Reading, ...] = ()
+    locked: bool = False
+
+    def __post_init__(self) -> None:
+        if self.duration <= 0:
+            raise ParameterError(f"chord {self.label} at beat {self.start} lasts {self.duration} beats; it must last longer than 0")
+
+    @property
+    def end(self) -> Fraction:
+        return self.start + self.duration
+
+
+@dataclass(frozen=True)
+class MelodyNote:
+    start: Fraction
+    duration: Fraction
+    midi: int
+    confidence: float = 1.0
+    locked: bool = False
+
+    @property
+    def end(self) -> Fraction:
+        return self.start + self.duration
+
+
+@dataclass(frozen=True)
+class Part:
+    """A numbered stretch of whole bars; ``same_as`` is the number of the earlier part that it repeats."""
+
+    number: int
+    start_bar: int
+    bars: int
+    name: str = ""
+    same_as: int | None = None
+    kinship: str = "new"  # new | same | chords | varied
+    differences: tuple[str, ...] = ()
+
+    @property
+    def end_bar(self) -> int:
+        """The last bar that belongs to the part."""
+        return self.start_bar + self.bars - 1
+
+
+@dataclass(frozen=True)
+class Chart:
+    """Chords lie one after the other without gaps; melody notes ascend in time and do not overlap."""
+
+    title: str
+    grid: Grid
+    keys: tuple[KeyArea, ...]
+    chords: tuple[ChartChord, ...]
+    melody: tuple[MelodyNote, ...] = ()
+    parts: tuple[Part, ...] = ()
+    tuning_cents: float = 0.0
+    bpm: float = field(default=0.0)
+
+    def __post_init__(self) -> None:
+        if not self.keys or self.keys[0].start > 0:
+            raise ParameterError("the chart needs a key from its first beat on")
+        for before, after in zip(self.chords, self.chords[1:], strict=False):
+            if before.end != after.start:
+                raise ParameterError(f"chords must follow each other; {before.label} ends at beat {before.end}, "
+                                     f"{after.label} begins at beat {after.start}")
+
+    def key_at(self, beat: Fraction) -> Key:
+        found = self.keys[0]
+        for area in self.keys:
+            if area.start <= beat:
+                found = area
+        return found.key
+
+    def span(self, part: Part) -> tuple[Fraction, Fraction]:
+        """First beat of a part and the beat after its last; the last part reaches to the grid's end."""
+        start = self.grid.bar_start(part.start_bar)
+        end = min(self.grid.bar_start(part.end_bar + 1), Fraction(len(self.grid.beats)))
+        return start, end
+
+    def chords_of(self, part: Part) -> tuple[ChartChord, ...]:
+        """The chords that sound in a part, cut at its edges."""
+        start, end = self.span(part)
+        return tuple(
+            ChartChord(max(c.start, start), min(c.end, end) - max(c.start, start), c.label, c.confidence, c.readings, c.locked)
+            for c in self.chords
+            if c.start < end and c.end > start
+        )
+
+    def melody_of(self, part: Part) -> tuple[MelodyNote, ...]:
+        """The melody notes that begin in a part; the last is cut at the part's edge."""
+        start, end = self.span(part)
+        return tuple(
+            MelodyNote(n.start, min(n.end, end) - n.start, n.midi, n.confidence, n.locked)
+            for n in self.melody
+            if start <= n.start < end
+        )

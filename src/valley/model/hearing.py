@@ -1,0 +1,91 @@
+"""What the listening heard in a recording. Never edited: corrections are made in the Chart.
+
+Times are seconds from the start of the recording; ``midi`` is nominal (A4 = 69 whatever the tuning).
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from valley.errors import ParameterError
+from valley.theory.metre import SUPPORTED
+
+
+@dataclass(frozen=True)
+class KeyRegion:
+    start: float
+    end: float
+    tonic: str
+    mode: str
+    confidence: float
+
+
+@dataclass(frozen=True)
+class Reading:
+    """One way to hear a chord, with its probability."""
+
+    label: str
+    probability: float
+
+
+@dataclass(frozen=True)
+class HeardChord:
+    """A chord in Harte syntax; ``alternatives`` are its best readings, the chosen one first."""
+
+    start: float
+    end: float
+    label: str
+    confidence: float
+    alternatives: tuple[Reading, ...] = ()
+
+
+@dataclass(frozen=True)
+class HeardNote:
+    start: float
+    end: float
+    midi: int
+    confidence: float
+
+
+@dataclass(frozen=True)
+class BassNote:
+    start: float
+    end: float
+    midi: int
+
+
+@dataclass(frozen=True)
+class Section:
+    """A stretch of the song; ``same_as`` is the index of the first section that it repeats."""
+
+    start: float
+    end: float
+    label: str
+    same_as: int | None
+    confidence: float
+
+
+@dataclass(frozen=True)
+class Hearing:
+    """Everything heard in one recording. In 6/8 the beat is the dotted quarter."""
+
+    duration: float
+    tuning_cents: float
+    bpm: float
+    meter: str
+    beats: tuple[float, ...]
+    downbeats: tuple[float, ...]
+    keys: tuple[KeyRegion, ...]
+    chords: tuple[HeardChord, ...]
+    melody: tuple[HeardNote, ...]
+    bass: tuple[BassNote, ...]
+    sections: tuple[Section, ...]
+
+    def __post_init__(self) -> None:
+        if self.meter not in SUPPORTED:
+            raise ParameterError(f"meter={self.meter!r} must be one of {', '.join(SUPPORTED)}")
+        if any(b <= a for a, b in zip(self.beats, self.beats[1:], strict=False)):
+            raise ParameterError("beats must ascend; two beats stand at the same time or out of order")
+        for i, section in enumerate(self.sections):
+            if section.same_as is not None and not 0 <= section.same_as < i:
+                raise ParameterError(f"section {i} has same_as={section.same_as}; it must be the index of an earlier one")

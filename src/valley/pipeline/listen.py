@@ -1,0 +1,227 @@
+"""A recording on its way to a Hearing: decode, measure, then one listening task after the other."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from pathlib import Path
+
+import numpy as np
+import numpy.typing as npt
+
+from valley.audio.decode import MAX_SECONDS, Sound, load_sound
+from valley.audio.onsets import compute_onset_envelopes
+from valley.audio.spectra import HOP, compute_activations, compute_log_spectrum, compute_magnitudes, whiten
+from valley.errors import ListeningError
+from valley.listening._vocabulary import load_vocabulary
+from valley.listening.beats import BeatTrack, combine_bands, track_beats
+from valley.listening.chords import ChordRun, change_costs, decode_chords, score_chords, weigh_by_key
+from valley.listening.chroma import average_between, compute_beat_chroma
+from valley.listening.downbeats import Bars, find_bars, measure_triple, rate_beats
+from valley.listening.keys import KeyRun, find_keys
+from valley.listening.melody import BASS, MELODY, follow_line
+from valley.listening.sections import SectionRun, compare_bars, find_sections
+from valley.listening.tuning import estimate_tuning
+from valley.model.hearing import BassNote, HeardChord, HeardNote, Hearing, KeyRegion, Reading, Section
+from valley.pipeline.progress import Listener, Reporter, ignore_progress
+from valley.theory.chord import Chord
+from valley.theory.key import Key
+from valley.theory.metre import Metre
+
+Floats = npt.NDArray[np.float32]
+Doubles = npt.NDArray[np.float64]
+_BANDS = 8
+
+
+@dataclass(frozen=True)
+class Features:
+    """What the tasks look at: 50 frames a second."""
+
+    fps: float
+    tuning_cents: float
+    spectrum: Floats  # frames × log-frequency bins
+    activations: Floats  # frames × notes
+    onsets: Floats  # frames × 4 bands
+
+
+def listen(path: str | Path, *, max_seconds: float = MAX_SECONDS, listener: Listener = ignore_progress) -> Hearing:
+    """Hear a recording.
+
+    Raises
+    ------
+    AudioDecodeError, ListeningError
+        with one sentence that says what is wrong with the file
+    """
+    report = Reporter(listener)
+    report.tell("decode")
+    sound = load_sound(path, max_seconds=max_seconds, on_progress=lambda share: report.tell("decode", share))
+    if sound.warning:
+        report.tell("decode", 1.0, sound.warning)
+    return hear_sound(sound, report)
+
+
+def hear_sound(sound: Sound, report: Reporter) -> Hearing:
+    """Hear decoded samples."""
+    features = measure(sound, report)
+    report.tell("beats")
+    beat_track = track_beats(features.onsets, features.fps)
+    times = _trim(beat_track.times, features, sound.duration)
+    report.tell("beats", 1.0, f"{60 / float(np.median(np.diff(times))):.0f} beats to the minute")
+    bars, edges, treble, bass, level = _find_grid(times, features, sound.duration, beat_track, report)
+    chord_runs, key_runs = _find_harmony(bars, treble, bass, level, lead=len(edges) - 1 - len(times), report=report)
+    keys = [_key_region(run, edges) for run in key_runs]
+    key_of = [run.key for run in key_runs for _ in range(run.end - run.start)]
+    chords = [_heard_chord(run, edges, key_of[run.start]) for run in chord_runs]
+    melody, low = _find_lines(features, report)
+    sections = _find_parts(bars, times, features, sound.duration, report)
+    report.tell("sections", 1.0, f"{len(sections)} parts, {len({s.label for s in sections})} of them different")
+    return Hearing(
+        duration=round(sound.duration, 4),
+        tuning_cents=round(features.tuning_cents, 2),
+        bpm=round(60 / float(np.median(np.diff(times))), 3),
+        meter=bars.meter,
+        beats=tuple(np.round(times, 4).tolist()),
+        downbeats=tuple(np.round(times[bars.downbeats], 4).tolist()),
+        keys=tuple(keys),
+        chords=tuple(chords),
+        melody=tuple(melody),
+        bass=tuple(low),
+        sections=tuple(sections),
+    )
+
+
+def measure(sound: Sound, report: Reporter) -> Features:
+    """Tuning, spectrum at that tuning, note activations, onset envelopes."""
+    n_fft = 8192
+    report.tell("tuning")
+    coarse = compute_magnitudes(sound.y, n_fft, hop_length=HOP * 8, max_bin=1200)
+    tuning = estimate_tuning(coarse, sound.sr, n_fft)
+    side = "in tune" if abs(tuning) < 2 else f"{abs(tuning):.0f} cents {'sharp' if tuning > 0 else 'flat'}"
+    report.tell("spectrum", 0.0, side)
+    spectrum = compute_log_spectrum(sound.y, sound.sr, tuning_cents=tuning)
+    report.tell("spectrum", 0.7)
+    activations = compute_activations(whiten(spectrum))
+    report.tell("spectrum", 0.9)
+    return Features(sound.sr / HOP, tuning, spectrum, activations, compute_onset_envelopes(sound.y, sound.sr))
+
+
+def _trim(times: Doubles, features: Features, duration: float) -> Doubles:
+    """Beats from the first sound to the last: the tracker also counts through silence at the ends."""
+    loud = features.activations.sum(1)
+    sounding = np.nonzero(loud > 0.05 * np.percentile(loud, 90))[0]
+    if not len(sounding):
+        raise ListeningError("No notes could be heard; the recording may be silence or noise alone.")
+    first, last = sounding[0] / features.fps - 0.12, sounding[-1] / features.fps + 0.12
+    kept = times[(times >= max(0.0, first)) & (times <= min(duration, last))]
+    if len(kept) < 4:
+        raise ListeningError("Fewer than four beats could be found; the recording may be too short or too free.")
+    return kept
+
+
+def _find_grid(
+    times: Doubles, features: Features, duration: float, track: BeatTrack, report: Reporter
+) -> tuple[Bars, Doubles, Doubles, Doubles, Doubles]:
+    """Bars, and the chroma of every interval between 0, the beats and the end (in seconds)."""
+    report.tell("bars")
+    edges = np.concatenate([[0.0] if times[0] > 0.05 else [], times, [max(duration, times[-1] + 0.1)]])
+    treble, bass, level = compute_beat_chroma(features.activations, edges * features.fps)
+    lead = len(edges) - 1 - len(times)
+    frame = np.clip(np.round(times * features.fps).astype(int), 1, len(features.onsets) - 2)
+    at_beat = np.max([features.onsets[frame + k] for k in (-1, 0, 1)], axis=0).astype(np.float64)
+    evidence, backbeat = rate_beats(treble[lead:], bass[lead:], at_beat)
+    triple = measure_triple(combine_bands(features.onsets), times * features.fps)
+    bars = find_bars(evidence, backbeat, triple, track.bpm)
+    report.tell("bars", 1.0, f"{bars.meter}, {len(bars.downbeats)} bars")
+    return bars, edges, treble, bass, level
+
+
+def _find_harmony(
+    bars: Bars, treble: Doubles, bass: Doubles, level: Doubles, *, lead: int, report: Reporter
+) -> tuple[list[ChordRun], list[KeyRun]]:
+    """Chords without the key, the key from them, then chords again within the key."""
+    report.tell("chords")
+    vocabulary = load_vocabulary()
+    positions = np.concatenate([np.full(lead, -1), bars.positions]).astype(int)
+    change = change_costs(positions, Metre(bars.meter).beats)
+    fit = score_chords(treble, bass, level)
+    first = decode_chords(fit, change)
+    key_runs = find_keys(_spread(first, vocabulary.chords), treble)
+    key_of = [run.key for run in key_runs for _ in range(run.end - run.start)]
+    report.tell("chords", 0.6, ", then ".join(str(run.key) for run in key_runs))
+    chord_runs = decode_chords(fit - weigh_by_key(key_of), change)
+    key_runs = find_keys(_spread(chord_runs, vocabulary.chords), treble)
+    report.tell("chords", 1.0, f"{len(chord_runs)} chord changes")
+    return chord_runs, key_runs
+
+
+def _spread(runs: list[ChordRun], chords: tuple[Chord | None, ...]) -> list[Chord | None]:
+    return [chords[run.row] for run in runs for _ in range(run.end - run.start)]
+
+
+def _key_region(run: KeyRun, edges: Doubles) -> KeyRegion:
+    return KeyRegion(
+        round(float(edges[run.start]), 4), round(float(edges[run.end]), 4), str(run.key.tonic), run.key.mode, round(run.confidence, 3)
+    )
+
+
+def _heard_chord(run: ChordRun, edges: Doubles, key: Key) -> HeardChord:
+    chords = load_vocabulary().chords
+
+    def label(row: int) -> str:
+        chord = chords[row]
+        return chord.respelled(key).to_harte() if chord else "N"
+
+    readings = tuple(Reading(label(row), round(p, 4)) for row, p in run.readings)
+    return HeardChord(
+        round(float(edges[run.start]), 4), round(float(edges[run.end]), 4), label(run.row), readings[0].probability, readings
+    )
+
+
+def _find_lines(features: Features, report: Reporter) -> tuple[list[HeardNote], list[BassNote]]:
+    report.tell("lines")
+    onsets = features.onsets.astype(np.float64)
+
+    def band(weights: tuple[float, ...]) -> Doubles:
+        mixed = onsets @ np.array(weights)
+        return np.asarray(mixed / (mixed.mean() + 1e-9))
+
+    melody = follow_line(features.activations, band((0, 0.5, 0.5, 0)), MELODY, features.fps)
+    report.tell("lines", 0.6, f"{len(melody)} melody notes")
+    bass = follow_line(features.activations, band((0.8, 0.2, 0, 0)), BASS, features.fps)
+
+    def seconds(frame: int) -> float:
+        return round(frame / features.fps, 4)
+
+    return (
+        [HeardNote(seconds(n.start), seconds(n.end), n.midi, round(n.strength, 3)) for n in melody],
+        [BassNote(seconds(n.start), seconds(n.end), n.midi) for n in bass],
+    )
+
+
+def _find_parts(bars: Bars, times: Doubles, features: Features, duration: float, report: Reporter) -> list[Section]:
+    report.tell("sections")
+    beats = Metre(bars.meter).beats
+    starts = times[bars.downbeats]
+    if not len(starts):
+        return []
+    length = float(np.median(np.diff(times))) * beats
+    ends = np.concatenate([starts[1:], [min(duration, starts[-1] + length)]])
+    fine = np.concatenate([np.linspace(a, b, beats, endpoint=False) for a, b in zip(starts, ends, strict=True)])
+    treble, bass, _ = compute_beat_chroma(features.activations, np.append(fine, ends[-1]) * features.fps)
+    chroma = np.concatenate([treble.reshape(len(starts), -1), 0.5 * bass.reshape(len(starts), -1)], axis=1)
+    level = average_between(features.spectrum, np.append(starts, ends[-1]) * features.fps)
+    width = level.shape[1] // _BANDS
+    colour = np.log(1e-4 + np.stack([level[:, i * width : (i + 1) * width].mean(1) for i in range(_BANDS)], axis=1))
+    runs = find_sections(*compare_bars(chroma, colour))
+    return _name_sections(runs, np.append(starts, ends[-1]))
+
+
+def _name_sections(runs: list[SectionRun], edges: Doubles) -> list[Section]:
+    first_of: dict[int, int] = {}
+    sections = []
+    for i, run in enumerate(runs):
+        same_as = first_of.get(run.group)
+        first_of.setdefault(run.group, i)
+        label = str(list(first_of).index(run.group) + 1)
+        a, b = float(edges[run.start]), float(edges[run.end])
+        sections.append(Section(round(a, 4), round(b, 4), label, same_as, round(run.confidence, 3)))
+    return sections

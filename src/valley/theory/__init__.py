@@ -1,0 +1,18 @@
+"""Pitch, keys, chords and metre: small immutable values and tables, no sound."""
+
+from valley.theory.chord import Chord, name_inversion, parse_harte, parse_symbol
+from valley.theory.key import Key
+from valley.theory.metre import Metre
+from valley.theory.pitch import PitchName, parse_pitch, spell_midi
+
+__all__ = [
+    "Chord",
+    "Key",
+    "Metre",
+    "PitchName",
+    "name_inversion",
+    "parse_harte",
+    "parse_pitch",
+    "parse_symbol",
+    "spell_midi",
+]

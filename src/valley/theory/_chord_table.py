@@ -1,0 +1,65 @@
+"""Chord qualities as data: one row each, everything else is computed from it.
+
+Columns: Harte shorthand (C. Harte, "Towards Automatic Extraction of Harmony Information", 2010);
+printed suffix; what a teacher calls it; members as places on the line of fifths from the root.
+"""
+
+from typing import Final, NamedTuple
+
+
+class Quality(NamedTuple):
+    harte: str
+    suffix: str
+    words: str
+    members: tuple[int, ...]
+
+
+# A member's name and place follow from its interval on the line of fifths.
+MEMBER_WORDS: Final = {
+    0: "root", -5: "flat ninth", 2: "ninth", -3: "minor third", 4: "third", -1: "fourth", 6: "raised fourth",
+    -6: "flat fifth", 1: "fifth", 8: "raised fifth", -4: "flat sixth", 3: "sixth", -9: "diminished seventh",
+    -2: "seventh", 5: "major seventh",
+}
+HARTE_DEGREES: Final = {
+    0: "1", -5: "b2", 2: "2", -3: "b3", 4: "3", -1: "4", 6: "#4", -6: "b5", 1: "5", 8: "#5", -4: "b6", 3: "6",
+    -9: "bb7", -2: "b7", 5: "7",
+}
+
+QUALITIES: Final[tuple[Quality, ...]] = (
+    Quality("maj", "", "major", (0, 4, 1)),
+    Quality("min", "m", "minor", (0, -3, 1)),
+    Quality("7", "7", "seventh", (0, 4, 1, -2)),
+    Quality("maj7", "maj7", "major seventh", (0, 4, 1, 5)),
+    Quality("min7", "m7", "minor seventh", (0, -3, 1, -2)),
+    Quality("sus4", "sus4", "suspended fourth", (0, -1, 1)),
+    Quality("sus2", "sus2", "suspended second", (0, 2, 1)),
+    Quality("dim", "dim", "diminished", (0, -3, -6)),
+    Quality("aug", "aug", "augmented", (0, 4, 8)),
+    Quality("hdim7", "m7b5", "half-diminished", (0, -3, -6, -2)),
+    Quality("dim7", "dim7", "diminished seventh", (0, -3, -6, -9)),
+    Quality("minmaj7", "m(maj7)", "minor with major seventh", (0, -3, 1, 5)),
+    Quality("maj6", "6", "sixth", (0, 4, 1, 3)),
+    Quality("min6", "m6", "minor sixth", (0, -3, 1, 3)),
+    Quality("9", "9", "ninth", (0, 4, 1, -2, 2)),
+    Quality("maj9", "maj9", "major ninth", (0, 4, 1, 5, 2)),
+    Quality("min9", "m9", "minor ninth", (0, -3, 1, -2, 2)),
+    Quality("maj(9)", "add9", "added ninth", (0, 4, 1, 2)),
+    Quality("min(9)", "m(add9)", "minor with added ninth", (0, -3, 1, 2)),
+    Quality("sus4(b7)", "7sus4", "seventh with suspended fourth", (0, -1, 1, -2)),
+    Quality("5", "5", "root and fifth only", (0, 1)),
+)
+BY_HARTE: Final = {q.harte: q for q in QUALITIES}
+
+# What people type, beside the printed suffix. Case matters only for M and m.
+ALIASES: Final = {
+    "M": "maj", "maj": "maj", "major": "maj", "min": "min", "-": "min", "minor": "min", "mi": "min",
+    "dom7": "7", "M7": "maj7", "ma7": "maj7", "major7": "maj7", "Δ": "maj7", "Δ7": "maj7", "j7": "maj7",
+    "min7": "min7", "-7": "min7", "mi7": "min7", "minor7": "min7", "sus": "sus4", "4": "sus4", "2": "sus2",
+    "°": "dim", "o": "dim", "diminished": "dim", "+": "aug", "augmented": "aug", "#5": "aug",
+    "ø": "hdim7", "ø7": "hdim7", "-7b5": "hdim7", "min7b5": "hdim7", "half-diminished": "hdim7",
+    "halfdim": "hdim7", "hdim": "hdim7", "hdim7": "hdim7", "°7": "dim7", "o7": "dim7", "mMaj7": "minmaj7", "mmaj7": "minmaj7",
+    "mM7": "minmaj7", "minmaj7": "minmaj7", "m(M7)": "minmaj7", "maj6": "maj6", "M6": "maj6", "min6": "min6",
+    "-6": "min6", "M9": "maj9", "ma9": "maj9", "min9": "min9", "-9": "min9", "add2": "maj(9)",
+    "(add9)": "maj(9)", "add9": "maj(9)", "madd9": "min(9)", "madd2": "min(9)", "m(add9)": "min(9)",
+    "sus7": "sus4(b7)", "7sus": "sus4(b7)", "9sus4": "sus4(b7)", "power": "5", "no3": "5",
+}

@@ -1,0 +1,140 @@
+"""Chords: read and print symbols, and say which notes they hold.
+
+The canonical text is Harte's ("F:maj/3", "G:min7", "N"); people type and read "F/A", "Gm7".
+"""
+
+from __future__ import annotations
+
+import re
+from dataclasses import dataclass
+
+from valley.errors import FormatError
+from valley.theory._chord_table import ALIASES, BY_HARTE, HARTE_DEGREES, MEMBER_WORDS, QUALITIES, Quality
+from valley.theory.key import Key
+from valley.theory.pitch import PitchName, parse_name
+
+NO_CHORD = "N"
+_DEGREE_FIFTHS = {v: k for k, v in HARTE_DEGREES.items()} | {"9": 2, "b9": -5, "11": -1, "#11": 6, "13": 3}
+_BY_SUFFIX = {q.suffix: q for q in QUALITIES} | {alias: BY_HARTE[h] for alias, h in ALIASES.items()}
+_SYMBOL = re.compile(r"([A-Ga-g](?:##|#|bb|b|♯|♭)?)\s*([^/]*?)\s*(?:/\s*([A-Ga-g](?:##|#|bb|b|♯|♭)?))?$")
+
+
+@dataclass(frozen=True)
+class Chord:
+    """A root, a quality and the interval of the bass above the root (0 = root position), both on the line of fifths."""
+
+    root: PitchName
+    quality: Quality
+    bass_interval: int = 0
+
+    @property
+    def bass(self) -> PitchName:
+        return self.root.up(self.bass_interval)
+
+    def members(self) -> tuple[PitchName, ...]:
+        """The notes of the chord from the root up, spelled from the root; a foreign bass is not among them."""
+        return tuple(self.root.up(i) for i in self.quality.members)
+
+    def pitch_classes(self) -> frozenset[int]:
+        """Sounding pitch classes, the bass included."""
+        return frozenset(n.pitch_class for n in self.members()) | {self.bass.pitch_class}
+
+    def name_of(self, pitch_class: int, key: Key) -> PitchName:
+        """Spelling of a note under this chord: as a member where it is one, else as the key has it."""
+        for name in (*self.members(), self.bass):
+            if name.pitch_class == pitch_class % 12:
+                return name
+        return key.spell(pitch_class)
+
+    def member_word(self, pitch_class: int) -> str:
+        """What a note is in this chord ("third"), or an empty text where it is no member."""
+        for i in self.quality.members:
+            if self.root.up(i).pitch_class == pitch_class % 12:
+                return MEMBER_WORDS[i]
+        return "bass" if self.bass.pitch_class == pitch_class % 12 else ""
+
+    def to_harte(self) -> str:
+        """Harte's text, e.g. ``F:maj/3``."""
+        degree = HARTE_DEGREES.get(self.bass_interval)
+        if degree is None:  # a bass further off than the table: the same sound by its nearer name
+            near = next(i for i in HARTE_DEGREES if (i - self.bass_interval) % 12 == 0)
+            degree = HARTE_DEGREES[near]
+        return f"{self.root}:{self.quality.harte}" + (f"/{degree}" if self.bass_interval else "")
+
+    def to_symbol(self) -> str:
+        """The usual symbol, e.g. ``F/A`` or ``Gm7``."""
+        return f"{self.root}{self.quality.suffix}" + (f"/{self.bass}" if self.bass_interval else "")
+
+    def respelled(self, key: Key) -> Chord:
+        """The same sound with its root as the key spells it.
+
+        >>> parse_symbol("D#m/F#").respelled(Key.of("Bb", "minor")).to_symbol()
+        'Ebm/Gb'
+        """
+        return Chord(key.spell(self.root.pitch_class), self.quality, self.bass_interval)
+
+
+def parse_harte(label: str) -> Chord | None:
+    """Read a Harte label; ``N`` and ``X`` give None.
+
+    >>> parse_harte("F:maj/3").to_symbol()
+    'F/A'
+    """
+    if label in (NO_CHORD, "X"):
+        return None
+    head, _, degree = label.partition("/")
+    root, _, shorthand = head.partition(":")
+    quality = BY_HARTE.get(shorthand or "maj")
+    if quality is None or (degree and degree not in _DEGREE_FIFTHS):
+        raise FormatError(f"{label!r} is no chord label known here; Harte's form is wanted, such as F:maj/3 or G:min7")
+    return Chord(parse_name(root), quality, _DEGREE_FIFTHS[degree] if degree else 0)
+
+
+def parse_symbol(text: str) -> Chord | None:
+    """Read a chord as people type it: ``F#m7b5/C``, ``Bbadd2``, ``c half-diminished``, ``N`` for none.
+
+    >>> parse_symbol("Bbadd2").to_harte(), parse_symbol("Ab/C").to_harte()
+    ('Bb:maj(9)', 'Ab:maj/3')
+    """
+    clean = text.strip()
+    if clean.lower() in ("n", "n.c.", "nc", "no chord", "none"):
+        return None
+    if ":" in clean:
+        return parse_harte(clean)
+    match = _SYMBOL.match(clean)
+    quality = _find_quality(match[2]) if match else None
+    if match is None or quality is None:
+        raise FormatError(f"{text!r} is no chord that Valley can read; try a form such as Cm7, F#m7b5/C, Bbadd9 or N")
+    root = parse_name(match[1])
+    bass = parse_name(match[3]) if match[3] else root
+    return Chord(root, quality, _bass_interval(root, bass, quality))
+
+
+def _bass_interval(root: PitchName, bass: PitchName, quality: Quality) -> int:
+    """The interval of a bass, spelled as the chord's own member where it sounds one (Ab/B# is Ab/C)."""
+    interval = bass.fifths - root.fifths
+    for known in (*quality.members, *HARTE_DEGREES):
+        if (known - interval) % 12 == 0:
+            return known
+    return interval
+
+
+def _find_quality(text: str) -> Quality | None:
+    suffix = text.strip().replace("♯", "#").replace("♭", "b")
+    for form in (suffix, suffix.replace(" ", ""), suffix.lower(), suffix.strip("()")):
+        if form in _BY_SUFFIX:
+            return _BY_SUFFIX[form]
+    return None
+
+
+def name_inversion(chord: Chord) -> str:
+    """Position in words: "root position", "first inversion", or which note stands in the bass.
+
+    >>> name_inversion(parse_harte("C:maj/3"))
+    'first inversion'
+    """
+    order = ("root position", "first inversion", "second inversion", "third inversion")
+    if chord.bass_interval in chord.quality.members:
+        return order[min(chord.quality.members.index(chord.bass_interval), 3)] if (
+            chord.quality.members.index(chord.bass_interval) < 4) else f"{chord.bass} in the bass"
+    return f"{chord.bass} in the bass"

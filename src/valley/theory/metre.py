@@ -1,0 +1,60 @@
+"""Metres: what a bar holds, how it is counted."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from fractions import Fraction
+
+from valley.errors import FormatError
+
+# Beats of a bar and the length of one beat in quarter notes. In compound time the beat is dotted.
+_METRES: dict[str, tuple[int, Fraction, int]] = {
+    "2/4": (2, Fraction(1), 2),
+    "3/4": (3, Fraction(1), 2),
+    "4/4": (4, Fraction(1), 2),
+    "6/8": (2, Fraction(3, 2), 3),
+}
+SUPPORTED = tuple(_METRES)
+
+
+@dataclass(frozen=True)
+class Metre:
+    """A time signature.
+
+    >>> Metre("6/8").beats, Metre("6/8").quarters_per_beat
+    (2, Fraction(3, 2))
+    """
+
+    name: str
+
+    def __post_init__(self) -> None:
+        if self.name not in _METRES:
+            raise FormatError(f"metre {self.name!r} is not one of {', '.join(SUPPORTED)}")
+
+    @property
+    def beats(self) -> int:
+        """Beats in a bar; the dotted quarter is the beat of 6/8."""
+        return _METRES[self.name][0]
+
+    @property
+    def quarters_per_beat(self) -> Fraction:
+        return _METRES[self.name][1]
+
+    @property
+    def division(self) -> int:
+        """Equal parts that a beat falls into: 2, or 3 in compound time."""
+        return _METRES[self.name][2]
+
+    def count(self, position: Fraction) -> str:
+        """How a position in the bar is counted aloud.
+
+        >>> Metre("4/4").count(Fraction(5, 2)), Metre("6/8").count(Fraction(4, 3))
+        ('3 &', '5')
+        """
+        beat, rest = divmod(position, 1)
+        if self.division == 3:
+            eighth, rest = divmod(position * 3, 1)
+            return f"{int(eighth) + 1}" + (" &" if rest else "")
+        names = {Fraction(0): "", Fraction(1, 4): " e", Fraction(1, 2): " &", Fraction(3, 4): " a"}
+        names |= {Fraction(1, 3): " trip", Fraction(2, 3): " let"}
+        return f"{int(beat) + 1}{names.get(rest, f' + {rest}')}"
