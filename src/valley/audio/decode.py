@@ -41,6 +41,7 @@ def load_sound(
     *,
     sr: int = SAMPLE_RATE,
     max_seconds: float = MAX_SECONDS,
+    shown_name: str = "",
     on_progress: Callable[[float], None] = lambda fraction: None,
 ) -> Sound:
     """Decode a file's first sound track to mono.
@@ -50,6 +51,7 @@ def load_sound(
     path : local file; never a URL
     sr : target sample rate in hertz
     max_seconds : longer recordings are refused before they are decoded where the file says its length
+    shown_name : what messages call the file, where its path is a name of our own
     on_progress : called with the fraction decoded, 0 to 1
 
     Returns
@@ -64,18 +66,19 @@ def load_sound(
         no such file, empty, no sound in it, silent, too short, too long
     """
     file = Path(path)
+    name = shown_name or file.name
     if not file.is_file():
-        raise AudioDecodeError(f"There is no file {file.name!r}; check the name.")
+        raise AudioDecodeError(f"There is no file {name!r}; check the name.")
     if file.stat().st_size == 0:
-        raise AudioDecodeError(f"{file.name!r} is empty (0 bytes); the copy or download may have broken off.")
-    y, promised, bad = _decode(file, sr, max_seconds, on_progress)
+        raise AudioDecodeError(f"{name!r} is empty (0 bytes); the copy or download may have broken off.")
+    y, promised, bad = _decode(file, name, sr, max_seconds, on_progress)
     got = len(y) / sr
-    if got < 0.01:
-        raise AudioDecodeError(f"{file.name!r} holds no sound that can be decoded; it may be damaged or not a recording.")
+    if got < 0.05:
+        raise AudioDecodeError(f"{name!r} holds no sound that can be decoded; it may be damaged or not a recording.")
     if float(np.max(np.abs(y))) < _SILENCE:
-        raise AudioDecodeError(f"{file.name!r} is silent from start to end; check that the right track was exported.")
+        raise AudioDecodeError(f"{name!r} is silent from start to end; check that the right track was exported.")
     if got < MIN_SECONDS:
-        raise AudioDecodeError(f"{file.name!r} lasts {got:.1f} s; at least {MIN_SECONDS:.0f} s are needed to hear bars and chords.")
+        raise AudioDecodeError(f"{name!r} lasts {got:.1f} s; at least {MIN_SECONDS:.0f} s are needed to hear bars and chords.")
     warning = ""
     if promised and got < 0.97 * promised - 0.5:
         warning = f"The file breaks off: {got:.0f} s of {promised:.0f} s could be read. What was read was heard."
@@ -85,21 +88,21 @@ def load_sound(
 
 
 def _decode(
-    file: Path, sr: int, max_seconds: float, on_progress: Callable[[float], None]
+    file: Path, name: str, sr: int, max_seconds: float, on_progress: Callable[[float], None]
 ) -> tuple[Samples, float, int]:
     """Samples, the seconds the container promised (0 when it does not say), and how many packets were bad."""
     try:
         container = av.open(str(file.absolute()), metadata_errors="replace")
     except (av.FFmpegError, ValueError, OSError) as error:
-        raise AudioDecodeError(f"{file.name!r} is no recording that can be read; use mp3, m4a, ogg, opus, flac, wav or a video.") from error
+        raise AudioDecodeError(f"{name!r} is no recording that can be read; use mp3, m4a, ogg, opus, flac, wav or a video.") from error
     with container:
         if not container.streams.audio:
             kind = "is a video without sound" if container.streams.video else "holds no sound track"
-            raise AudioDecodeError(f"{file.name!r} {kind}; choose a file that has one.")
+            raise AudioDecodeError(f"{name!r} {kind}; choose a file that has one.")
         stream = container.streams.audio[0]
         promised = _promised_seconds(container, stream)
         if promised > max_seconds:
-            raise AudioDecodeError(_too_long(file, promised, max_seconds))
+            raise AudioDecodeError(_too_long(name, promised, max_seconds))
         resampler = av.AudioResampler(format="flt", layout="mono", rate=sr)
         chunks: list[Samples] = []
         total, bad = 0, 0
@@ -121,7 +124,7 @@ def _decode(
                     chunks.append(chunk)
                     total += len(chunk)
             if total > max_seconds * sr:
-                raise AudioDecodeError(_too_long(file, total / sr, max_seconds))
+                raise AudioDecodeError(_too_long(name, total / sr, max_seconds))
             if promised:
                 on_progress(min(1.0, total / sr / promised))
         for out in resampler.resample(None):
@@ -136,6 +139,6 @@ def _promised_seconds(container: av.container.InputContainer, stream: av.AudioSt
     return container.duration / 1e6 if container.duration else 0.0
 
 
-def _too_long(file: Path, seconds: float, limit: float) -> str:
-    return (f"{file.name!r} lasts {'at least ' if seconds < limit * 1.01 else ''}{seconds / 60:.0f} minutes; "
+def _too_long(name: str, seconds: float, limit: float) -> str:
+    return (f"{name!r} lasts {'at least ' if seconds < limit * 1.01 else ''}{seconds / 60:.0f} minutes; "
             f"the limit is {limit / 60:.0f} minutes. Cut out the song, or raise the limit in the settings.")

@@ -91,6 +91,8 @@ def find_sections(harmony: Doubles, both: Doubles) -> list[SectionRun]:
     while edges[-1]:
         edges.append(int(back[edges[-1]]))
     edges.reverse()
+    if len(edges) > 2 and edges[-1] - edges[-2] == 1:  # the last chord's ringing is no part of its own
+        edges.pop(-2)
     runs = _label(edges, harmony, both, novelty)
     while (pair := _always_together(runs)) is not None:
         inner = {b.start for a, b in zip(runs, runs[1:], strict=False) if (a.group, b.group) == pair}

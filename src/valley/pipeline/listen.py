@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from pathlib import Path
 
 import numpy as np
@@ -70,7 +70,7 @@ def hear_sound(sound: Sound, report: Reporter) -> Hearing:
     chord_runs, key_runs = _find_harmony(bars, treble, bass, level, lead=len(edges) - 1 - len(times), report=report)
     keys = [_key_region(run, edges) for run in key_runs]
     key_of = [run.key for run in key_runs for _ in range(run.end - run.start)]
-    chords = [_heard_chord(run, edges, key_of[run.start]) for run in chord_runs]
+    chords = _heard_chords(chord_runs, edges, key_of, lead=len(edges) - 1 - len(times))
     melody, low = _find_lines(features, report)
     sections = _find_parts(bars, times, features, sound.duration, report)
     report.tell("sections", 1.0, f"{len(sections)} parts, {len({s.label for s in sections})} of them different")
@@ -161,6 +161,17 @@ def _key_region(run: KeyRun, edges: Doubles) -> KeyRegion:
     return KeyRegion(
         round(float(edges[run.start]), 4), round(float(edges[run.end]), 4), str(run.key.tonic), run.key.mode, round(run.confidence, 3)
     )
+
+
+def _heard_chords(runs: list[ChordRun], edges: Doubles, key_of: list[Key], *, lead: int) -> list[HeardChord]:
+    """Chords in seconds. A moment shorter than a beat before the first beat is no chord: nothing has begun."""
+    chords = [_heard_chord(run, edges, key_of[run.start]) for run in runs]
+    if lead and edges[1] - edges[0] < 0.75 * float(np.median(np.diff(edges[1:-1]))):
+        start = round(float(edges[1]), 4)
+        silence = HeardChord(0.0, start, "N", 1.0, (Reading("N", 1.0),))
+        rest = [replace(c, start=max(c.start, start)) for c in chords if c.end > start]
+        return [silence, *rest]
+    return chords
 
 
 def _heard_chord(run: ChordRun, edges: Doubles, key: Key) -> HeardChord:

@@ -1,0 +1,70 @@
+"""Errors as the browser gets them: a title that says what happened, a detail that says what to do (RFC 9457)."""
+
+import errno
+from typing import Any
+
+from django.http import Http404, HttpRequest, HttpResponse, JsonResponse
+from ninja import NinjaAPI, Schema
+from ninja.errors import AuthenticationError, HttpError, ValidationError
+
+from valley.errors import FormatError, ParameterError, ValleyError
+
+
+class Problem(Schema):
+    """What every failed call answers."""
+
+    title: str
+    detail: str = ""
+    kind: str = "error"
+    data: dict[str, Any] = {}
+
+
+class ProblemError(Exception):
+    """Raised by services where HTTP has a word for what is wrong."""
+
+    def __init__(self, status: int, title: str, detail: str = "", *, kind: str = "error", data: dict[str, Any] | None = None) -> None:
+        super().__init__(title)
+        self.status, self.title, self.detail, self.kind, self.data = status, title, detail, kind, data or {}
+
+
+def problem_response(status: int, title: str, detail: str = "", kind: str = "error", data: dict[str, Any] | None = None) -> JsonResponse:
+    body = {"title": title, "detail": detail, "kind": kind, "data": data or {}}
+    return JsonResponse(body, status=status, content_type="application/problem+json")
+
+
+def install_problem_handlers(api: NinjaAPI) -> None:
+    """One map from errors of the core and of Django to problems."""
+
+    @api.exception_handler(ProblemError)
+    def on_problem(request: HttpRequest, error: ProblemError) -> HttpResponse:
+        return problem_response(error.status, error.title, error.detail, error.kind, error.data)
+
+    @api.exception_handler(ValleyError)
+    def on_valley_error(request: HttpRequest, error: ValleyError) -> HttpResponse:
+        status = 422 if isinstance(error, FormatError | ParameterError) else 400
+        return problem_response(status, str(error))
+
+    @api.exception_handler(OSError)
+    def on_os_error(request: HttpRequest, error: OSError) -> HttpResponse:
+        if error.errno in (errno.ENOSPC, errno.EDQUOT):
+            return problem_response(507, "The disk is full.", "Free some space and try again; nothing that was saved is lost.", "disk-full")
+        raise error
+
+    @api.exception_handler(Http404)
+    def on_missing(request: HttpRequest, error: Http404) -> HttpResponse:
+        return problem_response(404, "This is not here any more.", "Go back to the shelf; deleted songs can be brought back there.")
+
+    @api.exception_handler(AuthenticationError)
+    def on_stranger(request: HttpRequest, error: AuthenticationError) -> HttpResponse:
+        return problem_response(401, "Sign in first.", "Open the start page and sign in.")
+
+    @api.exception_handler(HttpError)
+    def on_http_error(request: HttpRequest, error: HttpError) -> HttpResponse:
+        forged = error.status_code == 403
+        return problem_response(error.status_code, "This page is out of date." if forged else str(error), "Load the page again." if forged else "")
+
+    @api.exception_handler(ValidationError)
+    def on_invalid(request: HttpRequest, error: ValidationError) -> HttpResponse:
+        first = error.errors[0]
+        place = ".".join(str(p) for p in first["loc"][1:])
+        return problem_response(422, f"{place}: {first['msg']}", "Check what was entered.")

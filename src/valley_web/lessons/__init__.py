@@ -1,0 +1,1 @@
+"""What is made from a chart: arrangements, lessons, hand-outs."""

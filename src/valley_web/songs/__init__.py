@@ -1,0 +1,1 @@
+"""Songs, recordings, jobs and charts."""

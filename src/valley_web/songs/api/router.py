@@ -1,0 +1,152 @@
+"""Songs, jobs, charts: thin functions over services and selectors."""
+
+from fractions import Fraction
+
+from django.conf import settings
+from django.http import HttpRequest
+from ninja import File, Form, Router, Status
+from ninja.files import UploadedFile
+
+from valley.errors import FormatError, ParameterError
+from valley.formats.chart_json import read_chart
+from valley.theory.chord import parse_symbol
+from valley_web.common.auth import name_actor
+from valley_web.common.problems import Problem
+from valley_web.songs import presenters, selectors, services
+from valley_web.songs.api.schemas import (
+    ChartOut,
+    ChordIn,
+    ChordPreviewOut,
+    JobOut,
+    RevisionOut,
+    SessionOut,
+    SongChangeIn,
+    SongOut,
+)
+from valley_web.songs.models import ChartRevision, Song
+
+router = Router()
+PROBLEMS = {frozenset({400, 404, 409, 413, 422, 507}): Problem}
+
+
+def _show(song: Song) -> SongOut:
+    summary = presenters.summarise(selectors.get_chart(song)) if song.revision else None
+    return presenters.show_song(song, summary)
+
+
+def _chart(song: Song) -> ChartOut:
+    revision = selectors.get_revision(song)
+    return presenters.show_chart(read_chart(revision.document), revision, selectors.find_redo(song))
+
+
+@router.get("/session", response=SessionOut)
+def get_session(request: HttpRequest) -> SessionOut:
+    """Who is here, and the limits of what can be added."""
+    return SessionOut(signed_in=request.user.is_authenticated, name=name_actor(request),
+                      max_upload_bytes=settings.MAX_UPLOAD_BYTES, max_seconds=settings.MAX_RECORDING_SECONDS)
+
+
+@router.get("/songs", response=list[SongOut])
+def list_songs(request: HttpRequest, deleted: bool = False) -> list[SongOut]:
+    """The shelf, newest first; with ``deleted`` what was taken off it."""
+    songs = list(selectors.list_songs(deleted=deleted))
+    charts = selectors.list_current_charts(songs)
+    return [presenters.show_song(song, presenters.summarise(charts[song.pk]) if song.pk in charts else None) for song in songs]
+
+
+@router.post("/songs", response={201: SongOut, **PROBLEMS})
+def add_song(request: HttpRequest, file: File[UploadedFile], title: Form[str] = "", again: Form[bool] = False) -> Status[SongOut]:
+    """Add a recording; listening begins by itself."""
+    upload = services.Upload(file.name or "", file.size or 0, file.chunks())
+    song = services.add_recording(upload, title=title, again=again, actor=name_actor(request))
+    return Status(201, _show(selectors.get_song(song.pk)))
+
+
+@router.get("/songs/{song_id}", response={200: SongOut, **PROBLEMS})
+def get_song(request: HttpRequest, song_id: int) -> SongOut:
+    return _show(selectors.get_song(song_id))
+
+
+@router.patch("/songs/{song_id}", response={200: SongOut, **PROBLEMS})
+def change_song(request: HttpRequest, song_id: int, change: SongChangeIn) -> SongOut:
+    services.change_song(selectors.get_song(song_id), actor=name_actor(request), **change.dict(exclude_unset=True))
+    return _show(selectors.get_song(song_id))
+
+
+@router.delete("/songs/{song_id}", response={204: None, **PROBLEMS})
+def delete_song(request: HttpRequest, song_id: int) -> Status[None]:
+    services.delete_song(selectors.get_song(song_id), actor=name_actor(request))
+    return Status(204, None)
+
+
+@router.post("/songs/{song_id}/restore", response={200: SongOut, **PROBLEMS})
+def restore_song(request: HttpRequest, song_id: int) -> SongOut:
+    services.restore_song(song_id, actor=name_actor(request))
+    return _show(selectors.get_song(song_id))
+
+
+@router.post("/songs/{song_id}/listen", response={200: JobOut, **PROBLEMS})
+def listen_again(request: HttpRequest, song_id: int) -> JobOut:
+    return presenters.show_job(services.start_listening(selectors.get_song(song_id), actor=name_actor(request)))
+
+
+@router.post("/jobs/{job_id}/cancel", response={200: JobOut, **PROBLEMS})
+def cancel_job(request: HttpRequest, job_id: int) -> JobOut:
+    return presenters.show_job(services.cancel_listening(job_id, actor=name_actor(request)))
+
+
+@router.get("/songs/{song_id}/loudness", response={200: list[float], **PROBLEMS})
+def get_loudness(request: HttpRequest, song_id: int) -> list[float]:
+    """Twenty levels a second, 0 to 1, for drawing."""
+    levels: list[float] = selectors.get_song(song_id).recording.loudness
+    return levels
+
+
+@router.get("/songs/{song_id}/chart", response={200: ChartOut, **PROBLEMS})
+def get_chart(request: HttpRequest, song_id: int) -> ChartOut:
+    return _chart(selectors.get_song(song_id))
+
+
+@router.post("/songs/{song_id}/chart/chord", response={200: ChartOut, **PROBLEMS})
+def change_chord(request: HttpRequest, song_id: int, change: ChordIn) -> ChartOut:
+    """Name the chord that begins at a beat."""
+    try:
+        start = Fraction(change.start)
+    except (ValueError, ZeroDivisionError) as error:
+        raise ParameterError(f"start={change.start!r} must be a beat such as 8 or 7/2") from error
+    services.change_chord(selectors.get_song(song_id), base=change.revision, start=start, text=change.text, actor=name_actor(request))
+    return _chart(selectors.get_song(song_id))
+
+
+@router.post("/songs/{song_id}/chart/undo", response={200: ChartOut, **PROBLEMS})
+def undo(request: HttpRequest, song_id: int) -> ChartOut:
+    services.step_back(selectors.get_song(song_id), actor=name_actor(request))
+    return _chart(selectors.get_song(song_id))
+
+
+@router.post("/songs/{song_id}/chart/redo", response={200: ChartOut, **PROBLEMS})
+def redo(request: HttpRequest, song_id: int) -> ChartOut:
+    services.step_forward(selectors.get_song(song_id), actor=name_actor(request))
+    return _chart(selectors.get_song(song_id))
+
+
+@router.get("/songs/{song_id}/revisions", response={200: list[RevisionOut], **PROBLEMS})
+def list_revisions(request: HttpRequest, song_id: int) -> list[RevisionOut]:
+    """Every version of the chart, the newest first."""
+    song = selectors.get_song(song_id)
+    revisions = ChartRevision.objects.filter(song=song).defer("document").order_by("-number")
+    return [RevisionOut(number=r.number, what=r.what, actor=r.actor, made_at=r.made_at, current=r.number == song.revision) for r in revisions]
+
+
+@router.get("/chord", response=ChordPreviewOut)
+def preview_chord(request: HttpRequest, text: str) -> ChordPreviewOut:
+    """How a typed chord is understood, with a close grip to hear it by."""
+    try:
+        chord = parse_symbol(text)
+    except FormatError as error:
+        return ChordPreviewOut(ok=False, symbol="", notes=[], midi=[], message=str(error))
+    if chord is None:
+        return ChordPreviewOut(ok=True, symbol="no chord", notes=[], midi=[], message="")
+    bass = 40 + (chord.bass.pitch_class - 40) % 12
+    upper = sorted(55 + (n.pitch_class - 55) % 12 for n in chord.members())
+    return ChordPreviewOut(ok=True, symbol=chord.to_symbol(), notes=[str(n) for n in chord.members()], midi=[bass, *upper], message="")

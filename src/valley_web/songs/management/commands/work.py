@@ -1,0 +1,31 @@
+"""The background worker: takes up one listening job after the other."""
+
+import signal
+import time
+from argparse import ArgumentParser
+from typing import Any
+
+from django.core.management.base import BaseCommand
+
+from valley_web.songs.tasks import claim_job, run_job
+
+
+class Command(BaseCommand):
+    help = "Listen to recordings that wait; runs until it is stopped."
+
+    def add_arguments(self, parser: ArgumentParser) -> None:
+        parser.add_argument("--once", action="store_true", help="stop when nothing waits")
+
+    def handle(self, *args: Any, once: bool, **options: Any) -> None:
+        signal.signal(signal.SIGTERM, signal.default_int_handler)
+        try:
+            while True:
+                job = claim_job()
+                if job is not None:
+                    run_job(job)
+                elif once:
+                    return
+                else:
+                    time.sleep(0.5)
+        except KeyboardInterrupt:
+            return  # the job's lease runs out, and the next worker takes it up

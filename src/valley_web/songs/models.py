@@ -1,0 +1,104 @@
+"""What is kept of a song: its recording, the jobs that listen to it, what was heard, every revision of its chart."""
+
+from django.db import models
+from django.utils import timezone
+
+
+class Song(models.Model):
+    """One song in hand. Deleting sets a time; nothing is thrown away."""
+
+    title = models.CharField(max_length=200)
+    demo = models.CharField(max_length=60, unique=True, null=True, blank=True, help_text="name of the demo song, if it is one")  # noqa: DJ001 - unique, so NULL
+    style = models.CharField(max_length=60, default="block-and-melody")
+    hand = models.CharField(max_length=20, default="medium")
+    keyboard = models.PositiveSmallIntegerField(default=88)
+    revision = models.PositiveIntegerField(default=0, help_text="number of the chart's current revision; 0 before one is made")
+    created_at = models.DateTimeField(default=timezone.now)
+    changed_at = models.DateTimeField(auto_now=True)
+    deleted_at = models.DateTimeField(null=True, blank=True)
+
+    class Meta:
+        ordering = ["-created_at", "-id"]
+
+    def __str__(self) -> str:
+        return self.title
+
+
+class Recording(models.Model):
+    """An uploaded file under a name of our own; the name it came with is only ever shown."""
+
+    song = models.OneToOneField(Song, on_delete=models.CASCADE, related_name="recording")
+    original_name = models.CharField(max_length=255)
+    stored_name = models.CharField(max_length=64, unique=True)
+    content_type = models.CharField(max_length=60)
+    size = models.PositiveBigIntegerField()
+    sha256 = models.CharField(max_length=64, db_index=True)
+    duration = models.FloatField(default=0.0, help_text="seconds; 0 before it is decoded")
+    warning = models.CharField(max_length=300, blank=True)
+    loudness = models.JSONField(default=list, help_text="levels 0 to 1, LOUDNESS_RATE a second")
+    added_at = models.DateTimeField(default=timezone.now)
+
+    def __str__(self) -> str:
+        return self.original_name
+
+
+class HearingRecord(models.Model):
+    """What was heard; never edited. A new listening makes a new one."""
+
+    recording = models.ForeignKey(Recording, on_delete=models.CASCADE, related_name="hearings")
+    document = models.JSONField()
+    made_at = models.DateTimeField(default=timezone.now)
+
+    class Meta:
+        ordering = ["-id"]
+
+    def __str__(self) -> str:
+        return f"hearing {self.pk} of {self.recording_id}"
+
+
+class ChartRevision(models.Model):
+    """One state of the chart. ``parent`` is the number of the revision it was made from; undo goes there."""
+
+    song = models.ForeignKey(Song, on_delete=models.CASCADE, related_name="revisions")
+    number = models.PositiveIntegerField()
+    parent = models.PositiveIntegerField(default=0)
+    document = models.JSONField()
+    what = models.CharField(max_length=300)
+    actor = models.CharField(max_length=150, default="owner")
+    made_at = models.DateTimeField(default=timezone.now)
+
+    class Meta:
+        ordering = ["number"]
+        constraints = [models.UniqueConstraint(fields=["song", "number"], name="one_revision_a_number")]
+
+    def __str__(self) -> str:
+        return f"revision {self.number} of {self.song_id}"
+
+
+class ListeningJob(models.Model):
+    """One listening, claimed by a worker under a lease: a worker that dies lets it lapse, and another takes it up."""
+
+    class State(models.TextChoices):
+        WAITING = "waiting", "waiting"
+        RUNNING = "running", "running"
+        DONE = "done", "done"
+        FAILED = "failed", "failed"
+        CANCELLED = "cancelled", "cancelled"
+
+    recording = models.ForeignKey(Recording, on_delete=models.CASCADE, related_name="jobs")
+    state = models.CharField(max_length=10, choices=State.choices, default=State.WAITING, db_index=True)
+    stage = models.CharField(max_length=60, blank=True)
+    fraction = models.FloatField(default=0.0)
+    found = models.JSONField(default=list)
+    error = models.CharField(max_length=400, blank=True)
+    attempts = models.PositiveSmallIntegerField(default=0)
+    cancel_asked = models.BooleanField(default=False)
+    lease_until = models.DateTimeField(null=True, blank=True)
+    made_at = models.DateTimeField(default=timezone.now)
+    finished_at = models.DateTimeField(null=True, blank=True)
+
+    class Meta:
+        ordering = ["-id"]
+
+    def __str__(self) -> str:
+        return f"job {self.pk} ({self.state})"

@@ -1,0 +1,168 @@
+"""Songs and charts as the browser shows them."""
+
+from collections import Counter
+
+from valley.charting.edits import find_doubts
+from valley.charting.functions import describe_function
+from valley.charting.parts import symbol_of
+from valley.model.chart import Chart, ChartChord, Part
+from valley.theory.chord import name_inversion, parse_harte
+from valley.theory.key import Key
+from valley.theory.pitch import spell_midi
+from valley_web.songs.api.schemas import (
+    BarOut,
+    ChartOut,
+    ChordOut,
+    JobOut,
+    KeyOut,
+    MelodyOut,
+    PartOut,
+    ReadingOut,
+    SongOut,
+    VocabularyOut,
+)
+from valley_web.songs.models import ChartRevision, ListeningJob, Song
+from valley_web.songs.selectors import latest_job
+
+_STANDING = {"waiting": "waiting", "running": "listening", "failed": "failed", "cancelled": "unheard"}
+
+
+def show_job(job: ListeningJob) -> JobOut:
+    return JobOut(id=job.pk, state=job.state, stage=job.stage, fraction=job.fraction, found=job.found, error=job.error)  # type: ignore[arg-type]  # the model's choices are these words
+
+
+def show_song(song: Song, summary: "tuple[str, int] | None" = None) -> SongOut:
+    """``summary`` is the chart's headline and number of doubts, where there is a chart."""
+    job = latest_job(song)
+    facts, doubts = summary or ("", 0)
+    active = job is not None and job.state in ("waiting", "running")
+    if job is not None and (active or not song.revision) and job.state in _STANDING:
+        standing = _STANDING[job.state]
+    else:
+        standing = "unheard" if not song.revision else "heard" if doubts else "charted"
+    steps = {
+        "waiting": "in line to be heard",
+        "listening": "being listened to",
+        "failed": "could not be heard",
+        "unheard": "not listened to yet",
+        "heard": f"{doubts} place{'s' if doubts != 1 else ''} to check",
+        "charted": "ready to voice and hand out",
+    }
+    recording = song.recording
+    return SongOut(
+        id=song.pk, title=song.title, demo=song.demo is not None, standing=standing, next_step=steps[standing], facts=facts, doubts=doubts,  # type: ignore[arg-type]
+        original_name=recording.original_name, recording_id=recording.pk, duration=recording.duration, warning=recording.warning,
+        job=show_job(job) if job else None, style=song.style, hand=song.hand, keyboard=song.keyboard,
+        added_at=song.created_at, changed_at=song.changed_at,
+    )
+
+
+def summarise(chart: Chart) -> tuple[str, int]:
+    """"Eb major · 4/4 · 74 to the minute", and how many places to check."""
+    keys = ", then ".join(str(area.key) for area in chart.keys[:3])
+    return f"{keys} · {chart.grid.meter} · {round(chart.bpm)} to the minute", len(find_doubts(chart))
+
+
+def show_chart(chart: Chart, revision: ChartRevision, redo: int) -> ChartOut:
+    doubts = find_doubts(chart)
+    side = "sharp" if chart.tuning_cents > 0 else "flat"
+    tuning = "in tune" if abs(chart.tuning_cents) < 2.5 else f"{abs(chart.tuning_cents):.0f} cents {side}"
+    learn = [p for p in chart.parts if not (p.same_as and p.kinship == "same")]
+    return ChartOut(
+        title=chart.title, revision=revision.number, can_undo=revision.parent > 0, can_redo=redo > 0, last_change=revision.what,
+        meter=chart.grid.meter, beats_per_bar=chart.grid.metre.beats, bpm=chart.bpm, tuning=tuning,
+        headline=f"{summarise(chart)[0]} · {tuning}", beats=list(chart.grid.beats), bars=_bars(chart),
+        keys=[_key(chart, i) for i in range(len(chart.keys))],
+        chords=[_chord(chart, c, i in doubts) for i, c in enumerate(chart.chords)],
+        melody=[MelodyOut(start_beats=float(n.start), duration_beats=float(n.duration), midi=n.midi,
+                          pitch=spell_midi(n.midi, chart.key_at(n.start).tonic)) for n in chart.melody],
+        parts=[_part(chart, p) for p in chart.parts], doubts=list(doubts), vocabulary=_vocabulary(chart),
+        bars_to_learn=sum(p.bars for p in learn),
+    )
+
+
+def _bars(chart: Chart) -> list[BarOut]:
+    grid = chart.grid
+    part_of = {bar: p.number for p in chart.parts for bar in range(p.start_bar, p.end_bar + 1)}
+    bars = []
+    for number in range(0 if grid.pickup else 1, grid.bars + 1):
+        start, end = grid.bar_start(number), grid.bar_start(number + 1)
+        end = min(end, type(end)(len(grid.beats)))
+        bars.append(BarOut(number=number, start_beats=float(start), beats=int(end - start), start_sec=grid.seconds(start),
+                           end_sec=grid.seconds(end), part=part_of.get(number, 1)))
+    return bars
+
+
+def _key(chart: Chart, index: int) -> KeyOut:
+    area = chart.keys[index]
+    count = area.key.signature
+    accidentals = "no sharps or flats" if not count else f"{abs(count)} {'sharp' if count > 0 else 'flat'}{'s' if abs(count) > 1 else ''}"
+    return KeyOut(start_beats=float(area.start), bar=max(1, chart.grid.place(area.start)[0]), name=str(area.key),
+                  signature=accidentals, scale=[str(n) for n in area.key.scale()])
+
+
+def _notes(label: str) -> list[str]:
+    chord = parse_harte(label)
+    if chord is None:
+        return []
+    names = [str(n) for n in chord.members()]
+    bass = str(chord.bass)
+    return names if not chord.bass_interval else [bass, *[n for n in names if n != bass]]
+
+
+def _why(label: str, best: str) -> str:
+    """What sets a reading apart from the best one, in notes."""
+    if label == best:
+        return "bass and notes fit best"
+    notes, others = set(_notes(label)), set(_notes(best))
+    if not notes:
+        return "nothing but noise or silence"
+    if notes == others:
+        return "the same notes, named from another root"
+    extra, missing = [n for n in _notes(label) if n not in others], [n for n in _notes(best) if n not in notes]
+    clauses = ([f"with {' and '.join(extra)}"] if extra else []) + ([f"without {' and '.join(missing)}"] if missing else [])
+    return " ".join(clauses)
+
+
+def _chord(chart: Chart, chord: ChartChord, doubtful: bool) -> ChordOut:
+    bar, beat = chart.grid.place(chord.start)
+    parsed = parse_harte(chord.label)
+    spoken = f"{parsed.root} {parsed.quality.words}, {name_inversion(parsed)}" if parsed else "no chord"
+    best = chord.readings[0].label if chord.readings else chord.label
+    return ChordOut(
+        start=str(chord.start), duration=str(chord.duration), start_beats=float(chord.start), duration_beats=float(chord.duration),
+        bar=max(bar, 0), beat=float(beat) + 1, label=chord.label, symbol=symbol_of(chord.label), spoken=spoken,
+        notes=_notes(chord.label), confidence=chord.confidence, locked=chord.locked, doubtful=doubtful,
+        readings=[ReadingOut(label=r.label, symbol=symbol_of(r.label), probability=r.probability, notes=_notes(r.label), why=_why(r.label, best))
+                  for r in chord.readings],
+    )
+
+
+def _part(chart: Chart, part: Part) -> PartOut:
+    start, end = chart.span(part)
+    pattern: list[str] = []
+    for chord in chart.chords_of(part):
+        symbol = symbol_of(chord.label)
+        if not pattern or pattern[-1] != symbol:
+            pattern.append(symbol)
+    words = {
+        "new": "new",
+        "same": f"part {part.same_as} again, note for note",
+        "chords": f"the chords of part {part.same_as} under another tune",
+        "varied": f"part {part.same_as} again, with changes",
+    }[part.kinship]
+    return PartOut(number=part.number, name=part.name, start_bar=part.start_bar, end_bar=part.end_bar, bars=part.bars,
+                   start_beats=float(start), end_beats=float(end), same_as=part.same_as, kinship=part.kinship,
+                   differences=list(part.differences), pattern=pattern, words=words)
+
+
+def _vocabulary(chart: Chart) -> list[VocabularyOut]:
+    """Each chord once, the most frequent first."""
+    counts = Counter(c.label for c in chart.chords if c.label != "N")
+    keys: dict[str, Key] = {}
+    for chord in chart.chords:
+        keys.setdefault(chord.label, chart.key_at(chord.start))
+    return [
+        VocabularyOut(symbol=symbol_of(label), times=times, notes=_notes(label), function=describe_function(label, keys[label]))
+        for label, times in counts.most_common()
+    ]

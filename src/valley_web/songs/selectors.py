@@ -1,0 +1,70 @@
+"""Reading songs and charts. Every query that a page makes is here."""
+
+from fractions import Fraction
+
+from django.db.models import Prefetch, Q, QuerySet
+from django.http import Http404
+
+from valley.formats.chart_json import read_chart
+from valley.model.chart import Chart
+from valley_web.songs.models import ChartRevision, ListeningJob, Song
+
+
+def list_songs(*, deleted: bool = False) -> QuerySet[Song]:
+    """Songs with their recording and latest job, newest first, in two queries."""
+    jobs = ListeningJob.objects.order_by("-id")
+    return (
+        Song.objects.filter(deleted_at__isnull=not deleted)
+        .select_related("recording")
+        .defer("recording__loudness")
+        .prefetch_related(Prefetch("recording__jobs", queryset=jobs, to_attr="latest_jobs"))
+    )
+
+
+def list_current_charts(songs: list[Song]) -> dict[int, Chart]:
+    """The current chart of every charted song, in one query."""
+    wanted = Q()
+    for song in songs:
+        if song.revision:
+            wanted |= Q(song=song, number=song.revision)
+    if not wanted:
+        return {}
+    return {r.song_id: read_chart(r.document) for r in ChartRevision.objects.filter(wanted)}
+
+
+def get_song(song_id: int) -> Song:
+    song = list_songs().filter(pk=song_id).first()
+    if song is None:
+        raise Http404
+    return song
+
+
+def latest_job(song: Song) -> ListeningJob | None:
+    """The newest job of a song that ``list_songs`` gave."""
+    jobs: list[ListeningJob] = getattr(song.recording, "latest_jobs", [])
+    return jobs[0] if jobs else None
+
+
+def get_revision(song: Song, number: int | None = None) -> ChartRevision:
+    """A revision of the chart, the current one without a number."""
+    revision = ChartRevision.objects.filter(song=song, number=number or song.revision).first()
+    if revision is None:
+        raise Http404
+    return revision
+
+
+def get_chart(song: Song) -> Chart:
+    return read_chart(get_revision(song).document)
+
+
+def find_redo(song: Song) -> int:
+    """Number of the revision that redo would go to; 0 where there is none."""
+    child = ChartRevision.objects.filter(song=song, parent=song.revision, number__gt=song.revision).order_by("-number").first()
+    return child.number if child else 0
+
+
+def describe_place(chart: Chart, start: Fraction) -> str:
+    """"bar 5, beat 3", for records and messages."""
+    bar, beat = chart.grid.place(start)
+    return f"bar {bar}, beat {int(beat) + 1}" if bar >= 1 else f"the pickup, beat {int(beat) + 1}"
+

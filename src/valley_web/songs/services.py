@@ -1,0 +1,195 @@
+"""Changing songs: one function a change, each with its transaction and its record."""
+
+from collections.abc import Iterable
+from dataclasses import dataclass
+from fractions import Fraction
+from pathlib import PurePath
+from typing import Any
+
+from django.db import transaction
+from django.db.models import Max
+from django.http import Http404
+from django.utils import timezone
+
+from valley.arranging.reach import hand_named, keyboard_range
+from valley.arranging.styles import style_named
+from valley.charting.edits import set_chord, set_title
+from valley.charting.from_hearing import make_chart
+from valley.charting.parts import symbol_of
+from valley.formats.chart_json import dump_chart, read_chart
+from valley.formats.hearing_json import read_hearing
+from valley.model.chart import Chart
+from valley_web.common.problems import ProblemError
+from valley_web.songs import storage
+from valley_web.songs.models import ChartRevision, HearingRecord, ListeningJob, Recording, Song
+from valley_web.songs.selectors import describe_place, find_redo, get_revision
+
+State = ListeningJob.State
+
+
+@dataclass(frozen=True)
+class Upload:
+    """A file as it arrives: the name it came with, and its bytes."""
+
+    name: str
+    size: int
+    chunks: Iterable[bytes]
+
+
+def title_from(name: str) -> str:
+    """A song's first title from a file's name, whatever is in it.
+
+    >>> title_from("../my_song (live).mp3")
+    'my song (live)'
+    """
+    stem = PurePath(name.replace("\\", "/")).stem
+    clean = "".join(c if c.isprintable() else " " for c in stem).replace("_", " ")
+    return " ".join(clean.split())[:200] or "Untitled song"
+
+
+def add_recording(upload: Upload, *, title: str = "", again: bool = False, actor: str = "owner", demo: str | None = None) -> Song:
+    """Store a recording as a new song and put it in line for listening.
+
+    A file that is already here is refused unless ``again`` says that it is meant.
+    """
+    if upload.size == 0:
+        raise ProblemError(400, f"{upload.name!r} is empty (0 bytes).", "The copy or download may have broken off; fetch it once more.", kind="empty")
+    stored, size, sha256 = storage.store_file(upload.chunks)
+    try:
+        twin = Recording.objects.filter(sha256=sha256, song__deleted_at=None).select_related("song").first()
+        if twin and not again:
+            raise ProblemError(
+                409, f"This recording is already on the shelf as “{twin.song.title}”.", "Open that song, or add the file once more as another song.",
+                kind="twin", data={"song": twin.song_id},
+            )
+        with transaction.atomic():
+            song = Song.objects.create(title=title.strip()[:200] or title_from(upload.name), demo=demo)
+            recording = Recording.objects.create(
+                song=song, original_name=upload.name[:255], stored_name=stored, content_type=storage.guess_type(stored), size=size, sha256=sha256
+            )
+            if demo is None:
+                ListeningJob.objects.create(recording=recording)
+    except BaseException:
+        storage.drop_file(stored)
+        raise
+    return song
+
+
+def start_listening(song: Song, *, actor: str) -> ListeningJob:
+    """Put a song in line, once: a job that waits or runs is given back as it is."""
+    with transaction.atomic():
+        active = ListeningJob.objects.filter(recording=song.recording, state__in=[State.WAITING, State.RUNNING]).first()
+        return active or ListeningJob.objects.create(recording=song.recording)
+
+
+def cancel_listening(job_id: int, *, actor: str) -> ListeningJob:
+    """Stop a job: at once while it waits, within a moment while it runs."""
+    with transaction.atomic():
+        job = ListeningJob.objects.select_for_update().filter(pk=job_id).first()
+        if job is None:
+            raise Http404
+        if job.state == State.WAITING:
+            job.state, job.finished_at = State.CANCELLED, timezone.now()
+        elif job.state == State.RUNNING:
+            job.cancel_asked = True
+        job.save()
+    return job
+
+
+def keep_hearing(job_id: int, document: dict[str, Any], loudness: list[float], warning: str) -> None:
+    """Store what a finished job heard, make the first chart of it, close the job: all or nothing."""
+    hearing = read_hearing(document)
+    with transaction.atomic():
+        job = ListeningJob.objects.select_related("recording__song").get(pk=job_id)
+        recording = job.recording
+        HearingRecord.objects.create(recording=recording, document=document)
+        recording.duration, recording.loudness, recording.warning = hearing.duration, loudness, warning[:300]
+        recording.save(update_fields=["duration", "loudness", "warning"])
+        if recording.song.revision == 0:
+            _add_revision(recording.song, make_chart(hearing, recording.song.title), "Heard in the recording", actor="Valley")
+        job.state, job.fraction, job.finished_at, job.error = State.DONE, 1.0, timezone.now(), ""
+        job.save()
+
+
+def _add_revision(song: Song, chart: Chart, what: str, *, actor: str, parent: int | None = None, current: bool = True) -> ChartRevision:
+    last = ChartRevision.objects.filter(song=song).aggregate(last=Max("number"))["last"] or 0
+    revision = ChartRevision.objects.create(
+        song=song, number=last + 1, parent=song.revision if parent is None else parent, document=dump_chart(chart), what=what[:300], actor=actor
+    )
+    if current:
+        song.revision = revision.number
+        song.save(update_fields=["revision", "changed_at"])
+    return revision
+
+
+def change_chord(song: Song, *, base: int, start: Fraction, text: str, actor: str) -> ChartRevision:
+    """Name a chord. A change made on a chart that has moved on meanwhile is kept aside and reported."""
+    with transaction.atomic():
+        song = Song.objects.select_for_update().get(pk=song.pk)
+        chart = read_chart(get_revision(song, base).document)
+        changed = set_chord(chart, start, text)
+        new = next(c for c in changed.chords if c.start == start)
+        old = next(c for c in chart.chords if c.start == start)
+        what = f"{describe_place(chart, start)}: {symbol_of(new.label)} instead of {symbol_of(old.label)}"
+        if base == song.revision:
+            return _add_revision(song, changed, what, actor=actor)
+        kept = _add_revision(song, changed, what, actor=actor, parent=base, current=False)
+    now = next((c for c in read_chart(get_revision(song).document).chords if c.start == start), None)
+    raise ProblemError(
+        409, "This chart was changed in another window.",
+        f"Your change ({what}) is kept as version {kept.number}. Here the chord now reads {symbol_of(now.label) if now else 'otherwise'}; "
+        "look at it and enter yours again if you still want it.",
+        kind="conflict", data={"kept": kept.number, "current": song.revision, "start": str(start), "yours": symbol_of(new.label)},
+    )
+
+
+def step_back(song: Song, *, actor: str) -> None:
+    """Undo: to the revision that the current one was made from."""
+    with transaction.atomic():
+        song = Song.objects.select_for_update().get(pk=song.pk)
+        parent = get_revision(song).parent
+        if parent:
+            song.revision = parent
+            song.save(update_fields=["revision", "changed_at"])
+
+
+def step_forward(song: Song, *, actor: str) -> None:
+    """Redo: to the newest revision made from the current one."""
+    with transaction.atomic():
+        song = Song.objects.select_for_update().get(pk=song.pk)
+        if child := find_redo(song):
+            song.revision = child
+            song.save(update_fields=["revision", "changed_at"])
+
+
+def change_song(song: Song, *, actor: str, title: str | None = None, style: str | None = None, hand: str | None = None, keyboard: int | None = None) -> None:
+    """Rename a song, or choose voicing style, hand and keyboard for it."""
+    if style is not None:
+        song.style = style_named(style).name
+    if hand is not None:
+        hand_named(hand)
+        song.hand = hand
+    if keyboard is not None:
+        keyboard_range(keyboard)
+        song.keyboard = keyboard
+    with transaction.atomic():
+        if title is not None:
+            if not title.strip():
+                raise ProblemError(422, "The title is empty.", "Give the song a name.")
+            song.title = title.strip()[:200]
+            if song.revision:
+                renamed = set_title(read_chart(get_revision(song).document), song.title)
+                _add_revision(song, renamed, f"renamed to {song.title}", actor=actor)
+        song.save(update_fields=["title", "style", "hand", "keyboard", "changed_at"])
+
+
+def delete_song(song: Song, *, actor: str) -> None:
+    """Take a song off the shelf; its job is stopped, everything else stays for bringing it back."""
+    for job in ListeningJob.objects.filter(recording=song.recording, state__in=[State.WAITING, State.RUNNING]):
+        cancel_listening(job.pk, actor=actor)
+    Song.objects.filter(pk=song.pk).update(deleted_at=timezone.now())
+
+
+def restore_song(song_id: int, *, actor: str) -> None:
+    if not Song.objects.filter(pk=song_id).update(deleted_at=None):
+        raise Http404

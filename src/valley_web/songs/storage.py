@@ -1,0 +1,61 @@
+"""Recordings on disk: written whole or not at all, under names that we choose."""
+
+import hashlib
+import os
+import uuid
+from collections.abc import Iterable
+from pathlib import Path
+
+from django.conf import settings
+
+# What a browser is told, by what the file begins with; the upload's own claims are not trusted.
+_SIGNATURES: tuple[tuple[int, bytes, str], ...] = (
+    (0, b"ID3", "audio/mpeg"),
+    (0, b"\xff\xfb", "audio/mpeg"),
+    (0, b"\xff\xf3", "audio/mpeg"),
+    (0, b"OggS", "audio/ogg"),
+    (0, b"fLaC", "audio/flac"),
+    (8, b"WAVE", "audio/wav"),
+    (4, b"ftyp", "audio/mp4"),
+    (0, b"\x1aE\xdf\xa3", "audio/webm"),
+)
+
+
+def store_file(chunks: Iterable[bytes]) -> tuple[str, int, str]:
+    """Write chunks to a new file; gives (stored name, size, sha256)."""
+    name = uuid.uuid4().hex
+    target = settings.RECORDINGS_DIR / name
+    temporary = settings.UPLOAD_DIR / f"{name}.part"
+    digest, size = hashlib.sha256(), 0
+    try:
+        with temporary.open("wb") as file:
+            for chunk in chunks:
+                file.write(chunk)
+                digest.update(chunk)
+                size += len(chunk)
+            file.flush()
+            os.fsync(file.fileno())
+        os.replace(temporary, target)
+    except BaseException:
+        temporary.unlink(missing_ok=True)
+        raise
+    return name, size, digest.hexdigest()
+
+
+def path_of(stored_name: str) -> Path:
+    """Where a stored recording lies; only names that we made are taken."""
+    return Path(settings.RECORDINGS_DIR) / uuid.UUID(stored_name).hex
+
+
+def drop_file(stored_name: str) -> None:
+    path_of(stored_name).unlink(missing_ok=True)
+
+
+def guess_type(stored_name: str) -> str:
+    """Content type from the file's first bytes."""
+    with path_of(stored_name).open("rb") as file:
+        head = file.read(16)
+    for offset, magic, kind in _SIGNATURES:
+        if head[offset : offset + len(magic)] == magic:
+            return kind
+    return "application/octet-stream"
