@@ -7,6 +7,8 @@ from collections.abc import Sequence
 from valley.model.arrangement import Grip, HandNote
 from valley.theory.chord import Chord, name_inversion
 
+_SIZES = {1: "a semitone", 2: "a whole tone"}
+
 
 def _join(names: Sequence[str]) -> str:
     return names[0] if len(names) == 1 else f"{', '.join(names[:-1])} and {names[-1]}"
@@ -25,9 +27,10 @@ def explain_grip(chord: Chord, left: Sequence[HandNote], right: Sequence[HandNot
     if kept and len(kept) == len(left) + len(right):
         return "The same keys stay down."
     farthest = max(_moves(before.left, left), _moves(before.right, right))
-    way = "no finger goes further than " + ("a semitone" if farthest == 1 else "a whole tone" if farthest == 2 else f"{farthest} semitones")
+    way = f"no finger goes further than {_SIZES.get(farthest, f'{farthest} semitones')}"
     if kept:
-        return f"{_join(kept)} {'stays' if len(kept) == 1 else 'stay'} down, and {way}." if farthest <= 5 else f"{_join(kept)} {'stays' if len(kept) == 1 else 'stay'} down."
+        stays = f"{_join(kept)} {'stays' if len(kept) == 1 else 'stay'} down"
+        return f"{stays}, and {way}." if farthest <= 5 else f"{stays}."
     if farthest <= 4:
         return f"Nothing stays, but {way}."
     if melody_on_top and right:

@@ -45,7 +45,7 @@ def compute_onset_envelopes(y: Floats, sr: int) -> Floats:
     out = np.stack([flux[:, (centres >= lo) & (centres < hi)].mean(1) for lo, hi in BANDS_HZ], axis=1)
     level = uniform_filter1d(out, int(8 * sr / HOP), axis=0, mode="reflect")
     overall = out.mean(0, keepdims=True)
-    return (out / (0.7 * level + 0.3 * overall + 1e-4)).astype(np.float32)
+    return np.asarray(out / (0.7 * level + 0.3 * overall + 1e-4), np.float32)
 
 
 def compute_loudness(y: Floats, sr: int, *, points_per_second: float = 20.0) -> Floats:
@@ -53,4 +53,4 @@ def compute_loudness(y: Floats, sr: int, *, points_per_second: float = 20.0) -> 
     step = int(sr / points_per_second)
     trimmed = y[: len(y) // step * step].reshape(-1, step)
     level = np.sqrt((trimmed.astype(np.float64) ** 2).mean(1))
-    return (level / (level.max() if level.size and level.max() > 0 else 1.0)).astype(np.float32)
+    return np.asarray(level / (level.max() if level.size and level.max() > 0 else 1.0), np.float32)

@@ -57,7 +57,7 @@ def _kernel(midi: npt.NDArray[np.float64], sr: int, n_fft: int, tuning_cents: fl
     width = np.maximum(centre * (2 ** (1 / (12 * BINS_PER_SEMITONE)) - 1), sr / n_fft)
     freqs = np.arange(n_fft // 2 + 1) * sr / n_fft
     weight = np.clip(1 - np.abs(freqs[:, None] - centre) / width, 0, None)
-    return (weight / np.maximum(weight.sum(0), 1e-9)).astype(np.float32)
+    return np.asarray(weight / np.maximum(weight.sum(0), 1e-9), np.float32)
 
 
 def compute_log_spectrum(y: Floats, sr: int, *, tuning_cents: float = 0.0) -> Floats:
@@ -86,7 +86,7 @@ def whiten(log_spectrum: Floats) -> Floats:
     deviation = np.sqrt(np.maximum(square - mean**2, 0))
     raised = np.maximum(log_spectrum - mean, 0)
     floor = 1e-5 + 0.02 * float(np.percentile(deviation, 95))
-    return (raised / (deviation + floor)).astype(np.float32)
+    return np.asarray(raised / (deviation + floor), np.float32)
 
 
 def _templates() -> Floats:
@@ -97,7 +97,7 @@ def _templates() -> Floats:
     for k in range(1, _PARTIALS + 1):
         place = notes[:, None] + 12 * np.log2(k)
         out += (_ROLL_OFF ** (k - 1) * np.exp(-0.5 * ((axis - place) / 0.28) ** 2)).astype(np.float32)
-    return out / np.linalg.norm(out, axis=1, keepdims=True)
+    return np.asarray(out / np.linalg.norm(out, axis=1, keepdims=True), np.float32)
 
 
 def compute_activations(whitened: Floats, *, iterations: int = 25) -> Floats:

@@ -38,7 +38,7 @@ def set_title(chart: Chart, title: str) -> Chart:
     return replace(chart, title=title.strip())
 
 
-def find_doubts(chart: Chart, *, below: float = 0.6) -> tuple[int, ...]:
+def find_doubts(chart: Chart, *, below: float = 0.5) -> tuple[int, ...]:
     """Indices of chords to check, the most doubtful first; locked ones are done."""
     doubtful = [(c.confidence, i) for i, c in enumerate(chart.chords) if not c.locked and c.confidence < below]
     return tuple(i for _, i in sorted(doubtful))

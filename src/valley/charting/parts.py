@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import replace
+from dataclasses import dataclass, replace
 from fractions import Fraction
 
 from valley.errors import FormatError
@@ -30,34 +30,45 @@ def relate_parts(chart: Chart, parts: Sequence[Part]) -> Chart:
     for part in parts:
         model = by_number.get(part.same_as) if part.same_as else None
         if model is None:
-            related.append(replace(part, kinship="new", differences=()))
+            related.append(replace(part, kinship="new", differences=(), new_bars=part.bars))
             continue
-        kinship, differences = compare_parts(with_parts, model, part)
-        related.append(replace(part, kinship=kinship, differences=differences))
+        found = compare_parts(with_parts, model, part)
+        related.append(replace(part, kinship=found.kinship, differences=found.words, new_bars=found.new_bars))
     return replace(chart, parts=tuple(related))
 
 
-def compare_parts(chart: Chart, model: Part, repeat: Part) -> tuple[str, tuple[str, ...]]:
-    """How a repeat stands to its model: "same", "chords" (same chords, other tune) or "varied", and the differences."""
+@dataclass(frozen=True)
+class Comparison:
+    """``kinship`` is "same", "chords" (same chords, other tune) or "varied"; ``words`` say every difference."""
+
+    kinship: str
+    words: tuple[str, ...]
+    new_bars: int
+
+
+def compare_parts(chart: Chart, model: Part, repeat: Part) -> Comparison:
+    """How a repeat stands to its model, bar by bar."""
     words: list[str] = []
-    beats = chart.grid.metre.beats
+    changed: set[int] = set()
     shared = min(model.bars, repeat.bars)
     for i in range(shared):
         then, now = (_bar_chords(chart, p, i) for p in (model, repeat))
         if [c[:2] for c in then] != [c[:2] for c in now] and _sounds(then) != _sounds(now):
             words.append(f"bar {repeat.start_bar + i}: {_say(now)} instead of {_say(then)}")
+            changed.add(i)
     chords_equal = not words
     if repeat.bars < model.bars:
         words.append(f"stops {_bars(model.bars - repeat.bars)} early")
     elif repeat.bars > model.bars:
         words.append(f"goes on for {_bars(repeat.bars - model.bars)} more")
-    tune = _compare_melody(chart, model, repeat, shared * beats)
+        changed |= set(range(shared, repeat.bars))
+    tune, tune_bars = _compare_melody(chart, model, repeat, shared)
     if tune:
         words.append(tune)
     kinship = "same" if not words else "chords" if chords_equal and repeat.bars == model.bars else "varied"
     if len(words) > _MOST_DIFFERENCES:
         words = [*words[: _MOST_DIFFERENCES - 1], f"and {len(words) - _MOST_DIFFERENCES + 1} more differences"]
-    return kinship, tuple(words)
+    return Comparison(kinship, tuple(words), len(changed | tune_bars))
 
 
 def _bar_chords(chart: Chart, part: Part, index: int) -> list[tuple[Fraction, str, ChartChord]]:
@@ -84,19 +95,21 @@ def _bars(n: int) -> str:
     return "one bar" if n == 1 else f"{n} bars"
 
 
-def _compare_melody(chart: Chart, model: Part, repeat: Part, beats: int) -> str:
-    """One sentence on the tune, or nothing where it is the same."""
+def _compare_melody(chart: Chart, model: Part, repeat: Part, bars: int) -> tuple[str, set[int]]:
+    """One sentence on the tune (nothing where it is the same), and the bars of the repeat in which it differs."""
+    beats = chart.grid.metre.beats
+
     def notes(part: Part) -> set[tuple[Fraction, int]]:
         start, _ = chart.span(part)
-        return {(n.start - start, n.midi) for n in chart.melody_of(part) if n.start - start < beats}
+        return {(n.start - start, n.midi) for n in chart.melody_of(part) if n.start - start < bars * beats}
 
     then, now = notes(model), notes(repeat)
-    changed = len(now ^ then)
+    changed = now ^ then
+    places = {int(beat // beats) for beat, _ in changed}
     if not changed:
-        return ""
-    whole = max(len(then | now), 1)
-    if changed / whole > 0.6:
-        return "another tune over the same chords" if then and now else "the tune rests" if then else "a tune is added"
-    bars = sorted({int(beat // chart.grid.metre.beats) + repeat.start_bar for beat, _ in now ^ then})
-    listed = ", ".join(str(b) for b in bars[:5]) + (" …" if len(bars) > 5 else "")
-    return f"tune: {len(now - then) or len(then - now)} notes differ, bar{'s' if len(bars) > 1 else ''} {listed}"
+        return "", places
+    if len(changed) / max(len(then | now), 1) > 0.6:
+        return "another tune over the same chords" if then and now else "the tune rests" if then else "a tune is added", places
+    numbers = sorted(place + repeat.start_bar for place in places)
+    listed = ", ".join(str(b) for b in numbers[:5]) + (" …" if len(numbers) > 5 else "")
+    return f"tune: {len(now - then) or len(then - now)} notes differ, bar{'s' if len(numbers) > 1 else ''} {listed}", places

@@ -5,6 +5,7 @@ from __future__ import annotations
 import json
 import os
 import tempfile
+from collections.abc import Hashable
 from functools import cache
 from pathlib import Path
 from typing import Any, TypeVar
@@ -17,7 +18,7 @@ T = TypeVar("T")
 
 
 @cache
-def _adapter(kind: type[Any]) -> TypeAdapter[Any]:
+def _adapter(kind: Hashable) -> TypeAdapter[Any]:
     return TypeAdapter(kind)
 
 

@@ -36,8 +36,7 @@ def _count_bars(n: int) -> str:
 
 def _opening(chart: Chart) -> Step:
     lines = []
-    new = [p for p in chart.parts if not (p.same_as and p.kinship == "same")]
-    to_learn = sum(p.bars for p in new)
+    to_learn = sum(p.new_bars for p in chart.parts)
     lines.append(f"We learn {chart.title}: {_count_bars(chart.grid.bars)}, {to_learn} of them to learn, in {len(chart.parts)} parts.")
     for i, area in enumerate(chart.keys):
         names = " ".join(str(n) for n in area.key.scale())
@@ -59,17 +58,18 @@ def _vocabulary(chart: Chart, arrangement: Arrangement) -> Step:
     for part in arrangement.parts:
         for grip in part.grips:
             seen.setdefault(grip.label, grip)
-    lines = [_say_grip(grip) for grip in seen.values()]
+    tune_alone = all(len(g.right) <= 1 for g in seen.values())  # then the right hand's note is the tune's, not the chord's
+    lines = [_say_grip(grip, with_right=not tune_alone) for grip in seen.values()]
     return Step("The chords", tuple(lines) or ("There are no chords in this chart yet.",))
 
 
-def _say_grip(grip: Grip) -> str:
+def _say_grip(grip: Grip, *, with_right: bool = True) -> str:
     chord = parse_harte(grip.label)
     place = f" ({name_inversion(chord)})" if chord and chord.bass_interval else ""
     hands = []
     if grip.left:
         hands.append(f"left {join_names([n.pitch for n in grip.left])}")
-    if grip.right:
+    if grip.right and with_right:
         hands.append(f"right {join_names([n.pitch for n in grip.right])}")
     return f"{grip.symbol}{place}: {'; '.join(hands)}."
 

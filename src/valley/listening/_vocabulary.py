@@ -8,9 +8,9 @@ from functools import cache
 import numpy as np
 import numpy.typing as npt
 
+from valley.theory._chord_table import BY_HARTE
 from valley.theory.chord import Chord
 from valley.theory.pitch import PitchName
-from valley.theory._chord_table import BY_HARTE
 
 Doubles = npt.NDArray[np.float64]
 

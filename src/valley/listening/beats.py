@@ -42,7 +42,7 @@ def combine_bands(envelopes: Floats) -> Doubles:
     weights = np.array([1.3, 1.0, 0.9, 0.6])[: envelopes.shape[1]]
     total = envelopes.astype(np.float64) @ weights / weights.sum()
     smooth = np.convolve(total, [0.25, 0.5, 0.25], mode="same")
-    return 1.0 - np.exp(-smooth / (2.2 * smooth.mean() + 1e-9))
+    return np.asarray(1.0 - np.exp(-smooth / (2.2 * smooth.mean() + 1e-9)))
 
 
 def estimate_tempo(activation: Doubles, fps: float) -> tuple[Doubles, Doubles]:

@@ -52,7 +52,7 @@ def rate_beats(chroma: Doubles, bass: Doubles, onset_at_beat: Doubles) -> tuple[
 
     def change(x: Doubles) -> Doubles:
         padded = np.concatenate([x[:1], x])
-        return 1 - (padded[:-1] * padded[1:]).sum(1)
+        return np.asarray(1 - (padded[:-1] * padded[1:]).sum(1))
 
     wide = np.array([1 - float(_mean_of(chroma, t - 2, t) @ _mean_of(chroma, t, t + 2)) for t in range(len(chroma))])
     evidence = (

@@ -68,7 +68,7 @@ def rate_novelty(similarity: Doubles, half: int) -> Doubles:
         before, after = slice(i - h, i), slice(i, i + h)
         within = similarity[before, before].mean() + similarity[after, after].mean()
         out[i] = (within - 2 * similarity[before, after].mean()) * np.sqrt(h / half)
-    return np.maximum(out, 0) / (out.max() + 1e-9)
+    return np.asarray(np.maximum(out, 0) / (out.max() + 1e-9))
 
 
 def find_sections(harmony: Doubles, both: Doubles) -> list[SectionRun]:
@@ -161,4 +161,4 @@ def _likeness(harmony: Doubles, both: Doubles, one: tuple[int, int], other: tupl
     longer = max(one[1] - one[0], other[1] - other[0])
     i = np.arange(length)
     value = 0.75 * harmony[one[0] + i, other[0] + i].mean() + 0.25 * both[one[0] + i, other[0] + i].mean()
-    return float(value) * (length / longer) ** 0.5
+    return float(value * (length / longer) ** 0.5)

@@ -116,6 +116,7 @@ class Part:
     same_as: int | None = None
     kinship: str = "new"  # new | same | chords | varied
     differences: tuple[str, ...] = ()
+    new_bars: int = 0  # bars that a learner has not met before
 
     @property
     def end_bar(self) -> int:

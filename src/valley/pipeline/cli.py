@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import argparse
+import json
 import os
 import sys
 from collections.abc import Callable, Iterator, Sequence
@@ -55,8 +56,6 @@ def run_hear(args: argparse.Namespace) -> None:
     if args.out:
         save_hearing(hearing, args.out)
     else:
-        import json
-
         json.dump(dump_hearing(hearing), sys.stdout, ensure_ascii=False, indent=1)
         sys.stdout.write("\n")
 

@@ -114,7 +114,7 @@ def _trim(times: Doubles, features: Features, duration: float) -> Doubles:
     kept = times[(times >= max(0.0, first)) & (times <= min(duration, last))]
     if len(kept) < 4:
         raise ListeningError("Fewer than four beats could be found; the recording may be too short or too free.")
-    return kept
+    return np.asarray(kept)
 
 
 def _find_grid(

@@ -1,6 +1,6 @@
 """Pitch, keys, chords and metre: small immutable values and tables, no sound."""
 
-from valley.theory.chord import Chord, name_inversion, parse_harte, parse_symbol
+from valley.theory.chord import Chord, close_pitches, name_inversion, parse_harte, parse_symbol
 from valley.theory.key import Key
 from valley.theory.metre import Metre
 from valley.theory.pitch import PitchName, parse_pitch, spell_midi
@@ -10,6 +10,7 @@ __all__ = [
     "Key",
     "Metre",
     "PitchName",
+    "close_pitches",
     "name_inversion",
     "parse_harte",
     "parse_pitch",

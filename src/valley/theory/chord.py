@@ -127,6 +127,16 @@ def _find_quality(text: str) -> Quality | None:
     return None
 
 
+def close_pitches(chord: Chord, *, bass_from: int = 40, upper_from: int = 55) -> tuple[int, ...]:
+    """A plain grip to hear a chord by: its bass, then all its notes within an octave above ``upper_from`` (MIDI).
+
+    >>> close_pitches(parse_harte("C:maj/3"))
+    (40, 55, 60, 64)
+    """
+    bass = bass_from + (chord.bass.pitch_class - bass_from) % 12
+    return (bass, *sorted(upper_from + (n.pitch_class - upper_from) % 12 for n in chord.members()))
+
+
 def name_inversion(chord: Chord) -> str:
     """Position in words: "root position", "first inversion", or which note stands in the bass.
 
@@ -135,6 +145,7 @@ def name_inversion(chord: Chord) -> str:
     """
     order = ("root position", "first inversion", "second inversion", "third inversion")
     if chord.bass_interval in chord.quality.members:
-        return order[min(chord.quality.members.index(chord.bass_interval), 3)] if (
-            chord.quality.members.index(chord.bass_interval) < 4) else f"{chord.bass} in the bass"
+        place = chord.quality.members.index(chord.bass_interval)
+        if place < len(order):
+            return order[place]
     return f"{chord.bass} in the bass"

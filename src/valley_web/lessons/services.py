@@ -1,5 +1,6 @@
 """From a song's current chart to what its hands play, its lesson and its files. Pure, so nothing is stored."""
 
+import json
 from collections.abc import Callable
 from dataclasses import dataclass
 
@@ -57,8 +58,6 @@ def _text(song: Song) -> bytes:
 
 
 def _json(data: object) -> bytes:
-    import json
-
     return (json.dumps(data, ensure_ascii=False, indent=1) + "\n").encode()
 
 
@@ -78,7 +77,10 @@ def _hearing_json(song: Song) -> bytes:
 
 
 HANDOUTS = (
-    Handout("score.musicxml", "Sheet music", "MusicXML: both staves with chord symbols, for any notation program.", "application/vnd.recordare.musicxml+xml", _musicxml),
+    Handout(
+        "score.musicxml", "Sheet music", "MusicXML: both staves with chord symbols, for any notation program.",
+        "application/vnd.recordare.musicxml+xml", _musicxml,
+    ),
     Handout("hands.mid", "MIDI file", "A track for each hand, in the recording's own tempo.", "audio/midi", _midi),
     Handout("lesson.txt", "The lesson in words", "Step by step, to read aloud or print.", "text/plain; charset=utf-8", _text),
     Handout("chart.json", "The chart", "Bars, keys, chords, melody and parts as Valley keeps them.", "application/json", _chart_json),

@@ -6,7 +6,7 @@ from valley.charting.edits import find_doubts
 from valley.charting.functions import describe_function
 from valley.charting.parts import symbol_of
 from valley.model.chart import Chart, ChartChord, Part
-from valley.theory.chord import name_inversion, parse_harte
+from valley.theory.chord import close_pitches, name_inversion, parse_harte
 from valley.theory.key import Key
 from valley.theory.pitch import spell_midi
 from valley_web.songs.api.schemas import (
@@ -67,7 +67,6 @@ def show_chart(chart: Chart, revision: ChartRevision, redo: int) -> ChartOut:
     doubts = find_doubts(chart)
     side = "sharp" if chart.tuning_cents > 0 else "flat"
     tuning = "in tune" if abs(chart.tuning_cents) < 2.5 else f"{abs(chart.tuning_cents):.0f} cents {side}"
-    learn = [p for p in chart.parts if not (p.same_as and p.kinship == "same")]
     return ChartOut(
         title=chart.title, revision=revision.number, can_undo=revision.parent > 0, can_redo=redo > 0, last_change=revision.what,
         meter=chart.grid.meter, beats_per_bar=chart.grid.metre.beats, bpm=chart.bpm, tuning=tuning,
@@ -77,7 +76,7 @@ def show_chart(chart: Chart, revision: ChartRevision, redo: int) -> ChartOut:
         melody=[MelodyOut(start_beats=float(n.start), duration_beats=float(n.duration), midi=n.midi,
                           pitch=spell_midi(n.midi, chart.key_at(n.start).tonic)) for n in chart.melody],
         parts=[_part(chart, p) for p in chart.parts], doubts=list(doubts), vocabulary=_vocabulary(chart),
-        bars_to_learn=sum(p.bars for p in learn),
+        bars_to_learn=sum(p.new_bars for p in chart.parts),
     )
 
 
@@ -132,7 +131,7 @@ def _chord(chart: Chart, chord: ChartChord, doubtful: bool) -> ChordOut:
     return ChordOut(
         start=str(chord.start), duration=str(chord.duration), start_beats=float(chord.start), duration_beats=float(chord.duration),
         bar=max(bar, 0), beat=float(beat) + 1, label=chord.label, symbol=symbol_of(chord.label), spoken=spoken,
-        notes=_notes(chord.label), confidence=chord.confidence, locked=chord.locked, doubtful=doubtful,
+        notes=_notes(chord.label), midi=list(close_pitches(parsed)) if parsed else [], confidence=chord.confidence, locked=chord.locked, doubtful=doubtful,
         readings=[ReadingOut(label=r.label, symbol=symbol_of(r.label), probability=r.probability, notes=_notes(r.label), why=_why(r.label, best))
                   for r in chord.readings],
     )

@@ -75,7 +75,8 @@ def run_job(job: ListeningJob) -> None:
 
 def _follow(job: ListeningJob, child: "subprocess.Popen[str]") -> tuple[str, bool]:
     """Pass on progress until the child ends; gives its warning, and whether it was stopped on request."""
-    warning, beat, update = "", 0.0, {}
+    warning, beat = "", 0.0
+    update: dict[str, Any] = {}
     lines = _read_lines(child)
     while True:
         try:

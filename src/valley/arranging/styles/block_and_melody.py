@@ -9,7 +9,7 @@ from valley.arranging.styles._style import Limits, Moment, Shape, Style, close_s
 
 
 def propose(moment: Moment, limits: Limits) -> Iterator[Shape]:
-    """The bass at the bottom is preferred but not forced: an inversion may keep the hand still."""
+    """The bass at the bottom is preferred; an inversion may keep the hand still, but a slash bass stays below."""
     chord = moment.chord
     members = core_members(chord, 4)
     if chord.bass.pitch_class not in members:
@@ -22,7 +22,7 @@ def propose(moment: Moment, limits: Limits) -> Iterator[Shape]:
             if limits.fits(left):
                 found = True
                 wrong_bass = left[0] % 12 != chord.bass.pitch_class
-                heavier = 2.5 if chord.bass_interval else 0.8
+                heavier = 9.0 if chord.bass_interval else 0.8  # a slash bass is followed, a root may be turned over
                 yield Shape(left, right, cost=heavier * wrong_bass)
         if found:
             return

@@ -26,7 +26,7 @@ def _right_hands(moment: Moment, limits: Limits) -> list[tuple[int, ...]]:
     classes = core_members(moment.chord, 3)
     if moment.melody is None:
         roof = min(limits.highest, 76)
-        return [c for c in close_shapes(classes, 55, roof)]
+        return list(close_shapes(classes, 55, roof))
     top = moment.melody
     under = sorted(n for pc in classes for n in pitches_of(pc, top - 12, top - 3))
     pairs = [(*p, top) for p in combinations(under, 2) if p[1] - p[0] >= 3 or p[0] > 60]

@@ -9,7 +9,7 @@ from ninja.files import UploadedFile
 
 from valley.errors import FormatError, ParameterError
 from valley.formats.chart_json import read_chart
-from valley.theory.chord import parse_symbol
+from valley.theory.chord import close_pitches, parse_symbol
 from valley_web.common.auth import name_actor
 from valley_web.common.problems import Problem
 from valley_web.songs import presenters, selectors, services
@@ -147,6 +147,4 @@ def preview_chord(request: HttpRequest, text: str) -> ChordPreviewOut:
         return ChordPreviewOut(ok=False, symbol="", notes=[], midi=[], message=str(error))
     if chord is None:
         return ChordPreviewOut(ok=True, symbol="no chord", notes=[], midi=[], message="")
-    bass = 40 + (chord.bass.pitch_class - 40) % 12
-    upper = sorted(55 + (n.pitch_class - 55) % 12 for n in chord.members())
-    return ChordPreviewOut(ok=True, symbol=chord.to_symbol(), notes=[str(n) for n in chord.members()], midi=[bass, *upper], message="")
+    return ChordPreviewOut(ok=True, symbol=chord.to_symbol(), notes=[str(n) for n in chord.members()], midi=list(close_pitches(chord)), message="")

@@ -72,6 +72,7 @@ class ChordOut(Schema):
     symbol: str
     spoken: str
     notes: list[str]
+    midi: list[int]
     confidence: float
     locked: bool
     doubtful: bool

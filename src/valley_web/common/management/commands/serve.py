@@ -26,7 +26,9 @@ class Command(BaseCommand):
         environment = os.environ | {"VALLEY_BIND": bind, "DJANGO_SETTINGS_MODULE": os.environ.get("DJANGO_SETTINGS_MODULE", "valley_web.config.settings")}
         if not is_loopback(host):
             if not get_user_model().objects.filter(is_active=True).exists():
-                raise CommandError(f"{bind} can be reached from other machines, so Valley asks for a sign-in there: first run 'python manage.py createsuperuser'.")
+                raise CommandError(
+                    f"{bind} can be reached from other machines, so Valley asks for a sign-in there: first run 'python manage.py createsuperuser'."
+                )
             environment["VALLEY_REQUIRE_LOGIN"] = "1"
             if host not in ("0.0.0.0", "[::]"):  # noqa: S104 - compared, not bound
                 environment["VALLEY_HOSTS"] = ",".join(filter(None, [os.environ.get("VALLEY_HOSTS"), host]))

@@ -1,0 +1,78 @@
+# make demo  – everything from a fresh clone to Valley in the browser, with demo songs
+# make test  – everything from a fresh clone to a green test run
+# Both rest on make setup. Second runs do again only what has changed.
+
+SHELL := /bin/bash
+.DEFAULT_GOAL := help
+PY := .venv/bin/python
+STAMPS := .stamps
+SOURCES := $(shell find frontend/src frontend/public frontend/index.html frontend/vite.config.ts -type f 2>/dev/null)
+BIND ?= 127.0.0.1:8000
+export DJANGO_SETTINGS_MODULE ?= valley_web.config.settings
+
+.PHONY: help setup demo test lint test-core test-web test-frontend test-e2e build types bench songs clean
+
+help:
+	@sed -n 's/^# \(make .*\)/\1/p' Makefile
+
+setup: $(STAMPS)/python $(STAMPS)/node
+
+$(STAMPS)/python: requirements.lock pyproject.toml
+	@mkdir -p $(STAMPS)
+	@tools/ensure_python.sh
+	.venv/bin/python -m pip install --quiet uv==0.13.8
+	.venv/bin/uv pip sync --quiet --compile-bytecode requirements.lock
+	.venv/bin/uv pip install --quiet --no-deps --no-build-isolation -e .
+	@touch $@
+
+$(STAMPS)/node: frontend/package.json frontend/package-lock.json
+	@mkdir -p $(STAMPS)
+	cd frontend && npm ci --no-audit --no-fund --loglevel=error
+	@touch $@
+
+build: setup frontend/dist/index.html
+
+frontend/dist/index.html: $(STAMPS)/node $(SOURCES)
+	cd frontend && npm run --silent build -- --logLevel warn
+
+demo: build
+	$(PY) manage.py migrate --verbosity 0
+	$(PY) manage.py load_demo
+	$(PY) manage.py serve --bind $(BIND)
+
+test: lint test-core test-web test-frontend test-e2e
+	@echo "All of Valley's tests passed."
+
+lint: setup
+	.venv/bin/ruff check .
+	.venv/bin/mypy
+	.venv/bin/lint-imports --no-logo 2>/dev/null || .venv/bin/lint-imports
+
+test-core: setup
+	$(PY) -m pytest tests/core src/valley
+
+test-web: build
+	$(PY) -m pytest tests/web src/valley_web
+
+test-frontend: build
+	cd frontend && npm run --silent lint && npm run --silent typecheck && npm run --silent test
+
+test-e2e: build
+	@tools/ensure_chromium.sh
+	$(PY) -m pytest tests/e2e
+
+# The API's description and the types made of it; tests/web fails while either is out of date.
+types: setup
+	$(PY) manage.py export_openapi_schema --api valley_web.config.api.api --indent 1 --sorted --output docs/openapi.json
+	cd frontend && npm run --silent types
+
+# Valley beside a textbook recipe on a folder of songs with truth: make bench SONGS=folder
+bench: setup
+	$(PY) bench/run.py $(SONGS)
+
+# Render the demo songs anew (needs Debian's fluidsynth and fluid-soundfont-gm).
+songs: setup
+	$(PY) demo/render.py
+
+clean:
+	rm -rf .venv $(STAMPS) frontend/node_modules frontend/dist

@@ -1,0 +1,186 @@
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { client, type Schemas, unwrap } from "./client";
+
+const active = (song: Schemas["SongOut"] | undefined) =>
+  song?.job?.state === "waiting" || song?.job?.state === "running";
+
+export const keys = {
+  songs: ["songs"] as const,
+  deleted: ["songs", "deleted"] as const,
+  song: (id: number) => ["song", id] as const,
+  chart: (id: number) => ["song", id, "chart"] as const,
+};
+
+export function useSession() {
+  return useQuery({
+    queryKey: ["session"],
+    queryFn: () => unwrap(client.GET("/api/session")),
+    staleTime: Number.POSITIVE_INFINITY,
+  });
+}
+
+/** The shelf; asked again every half second while anything is being listened to. */
+export function useSongs(deleted = false) {
+  return useQuery({
+    queryKey: deleted ? keys.deleted : keys.songs,
+    queryFn: () => unwrap(client.GET("/api/songs", { params: { query: { deleted } } })),
+    refetchInterval: (query) => (query.state.data?.some(active) ? 500 : false),
+  });
+}
+
+export function useSong(id: number) {
+  return useQuery({
+    queryKey: keys.song(id),
+    queryFn: () => unwrap(client.GET("/api/songs/{song_id}", { params: { path: { song_id: id } } })),
+    refetchInterval: (query) => (active(query.state.data) ? 500 : false),
+  });
+}
+
+export function useChart(id: number, enabled = true) {
+  return useQuery({
+    queryKey: keys.chart(id),
+    queryFn: () => unwrap(client.GET("/api/songs/{song_id}/chart", { params: { path: { song_id: id } } })),
+    enabled,
+  });
+}
+
+export function useLoudness(id: number, enabled = true) {
+  return useQuery({
+    queryKey: ["song", id, "loudness"],
+    queryFn: () => unwrap(client.GET("/api/songs/{song_id}/loudness", { params: { path: { song_id: id } } })),
+    enabled,
+    staleTime: Number.POSITIVE_INFINITY,
+  });
+}
+
+export function useArrangement(id: number, enabled = true) {
+  return useQuery({
+    queryKey: ["song", id, "arrangement"],
+    queryFn: () => unwrap(client.GET("/api/songs/{song_id}/arrangement", { params: { path: { song_id: id } } })),
+    enabled,
+    retry: false,
+  });
+}
+
+export function useHandouts(id: number, enabled = true) {
+  return useQuery({
+    queryKey: ["song", id, "handouts"],
+    queryFn: () => unwrap(client.GET("/api/songs/{song_id}/handouts", { params: { path: { song_id: id } } })),
+    enabled,
+    retry: false,
+  });
+}
+
+export function useChoices() {
+  return useQuery({
+    queryKey: ["choices"],
+    queryFn: () => unwrap(client.GET("/api/choices")),
+    staleTime: Number.POSITIVE_INFINITY,
+  });
+}
+
+/** A change to one song: what hangs on the song is asked again afterwards. */
+function useSongMutation<Input, Output>(
+  id: number,
+  call: (input: Input) => Promise<Output>,
+  onDone?: (output: Output) => void,
+) {
+  const queries = useQueryClient();
+  return useMutation({
+    mutationFn: call,
+    onSuccess: (output) => {
+      onDone?.(output);
+      void queries.invalidateQueries({
+        queryKey: keys.song(id),
+        predicate: (q) => q.queryKey[2] !== "chart" && q.queryKey[2] !== "loudness",
+      });
+      void queries.invalidateQueries({ queryKey: keys.songs });
+    },
+    onError: () => void queries.invalidateQueries({ queryKey: keys.song(id) }),
+  });
+}
+
+/** Corrections of the chart answer with the whole new chart, which goes straight into the cache. */
+export function useChartEdits(id: number) {
+  const queries = useQueryClient();
+  const path = { params: { path: { song_id: id } } };
+  const keep = (chart: Schemas["ChartOut"]) => queries.setQueryData(keys.chart(id), chart);
+  return {
+    setChord: useSongMutation(
+      id,
+      (body: Schemas["ChordIn"]) => unwrap(client.POST("/api/songs/{song_id}/chart/chord", { ...path, body })),
+      keep,
+    ),
+    undo: useSongMutation(id, () => unwrap(client.POST("/api/songs/{song_id}/chart/undo", path)), keep),
+    redo: useSongMutation(id, () => unwrap(client.POST("/api/songs/{song_id}/chart/redo", path)), keep),
+  };
+}
+
+export function useChangeSong(id: number) {
+  const queries = useQueryClient();
+  return useSongMutation(
+    id,
+    (body: Schemas["SongChangeIn"]) =>
+      unwrap(client.PATCH("/api/songs/{song_id}", { params: { path: { song_id: id } }, body })),
+    () => void queries.invalidateQueries({ queryKey: keys.chart(id) }),
+  );
+}
+
+export function useListenAgain(id: number) {
+  return useSongMutation(id, () =>
+    unwrap(client.POST("/api/songs/{song_id}/listen", { params: { path: { song_id: id } } })),
+  );
+}
+
+export function useCancelJob(id: number) {
+  return useSongMutation(id, (job: number) =>
+    unwrap(client.POST("/api/jobs/{job_id}/cancel", { params: { path: { job_id: job } } })),
+  );
+}
+
+export function useDeleteSong() {
+  const queries = useQueryClient();
+  return useMutation({
+    mutationFn: (id: number) => unwrap(client.DELETE("/api/songs/{song_id}", { params: { path: { song_id: id } } })),
+    onSuccess: () => void queries.invalidateQueries({ queryKey: keys.songs }),
+  });
+}
+
+export function useRestoreSong() {
+  const queries = useQueryClient();
+  return useMutation({
+    mutationFn: (id: number) =>
+      unwrap(client.POST("/api/songs/{song_id}/restore", { params: { path: { song_id: id } } })),
+    onSuccess: () => void queries.invalidateQueries({ queryKey: keys.songs }),
+  });
+}
+
+export interface NewSong {
+  file: File;
+  again?: boolean;
+}
+
+export function useAddSong() {
+  const queries = useQueryClient();
+  return useMutation({
+    mutationFn: ({ file, again }: NewSong) => {
+      const form = new FormData();
+      form.append("file", file);
+      form.append("again", String(again ?? false));
+      return unwrap(
+        client.POST("/api/songs", { body: { file: "", title: "", again: again ?? false }, bodySerializer: () => form }),
+      );
+    },
+    onSuccess: () => void queries.invalidateQueries({ queryKey: keys.songs }),
+  });
+}
+
+export function useChordPreview(text: string) {
+  return useQuery({
+    queryKey: ["chord", text],
+    queryFn: () => unwrap(client.GET("/api/chord", { params: { query: { text } } })),
+    enabled: text.trim() !== "",
+    staleTime: Number.POSITIVE_INFINITY,
+    placeholderData: (before) => before,
+  });
+}

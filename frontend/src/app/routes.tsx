@@ -1,0 +1,34 @@
+import { Link, Navigate, type RouteObject } from "react-router";
+import { HandoutsView } from "../features/handouts";
+import { HandsView } from "../features/hands";
+import { PartsView } from "../features/parts";
+import { ShelfView } from "../features/shelf";
+import { SongWorkspace } from "../features/song";
+import { SurveyView } from "../features/survey";
+
+function Lost() {
+  return (
+    <main style={{ maxWidth: "36rem", margin: "18vh auto", padding: "0 2rem" }}>
+      <h1>There is no page here.</h1>
+      <p>
+        The address may be mistyped, or the song was taken off the shelf. <Link to="/">Back to the shelf</Link>
+      </p>
+    </main>
+  );
+}
+
+export const routes: RouteObject[] = [
+  { path: "/", element: <ShelfView /> },
+  {
+    path: "/songs/:songId",
+    element: <SongWorkspace />,
+    children: [
+      { index: true, element: <Navigate to="survey" replace /> },
+      { path: "survey", element: <SurveyView /> },
+      { path: "parts", element: <PartsView /> },
+      { path: "valley", element: <HandsView /> },
+      { path: "hand-outs", element: <HandoutsView /> },
+    ],
+  },
+  { path: "*", element: <Lost /> },
+];

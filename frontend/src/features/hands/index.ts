@@ -1,0 +1,1 @@
+export { HandsView } from "./HandsView";

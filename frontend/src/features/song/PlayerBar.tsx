@@ -1,0 +1,183 @@
+import { useState } from "react";
+import { Dialog, DialogTrigger, Heading, Modal, ModalOverlay } from "react-aria-components";
+import styled from "styled-components";
+import { beatsAt, type Source, secondsAt } from "../../player";
+import { Button, clock, KeyCap, useShortcuts } from "../../ui";
+import { usePlayer, useWorkspace } from "./context";
+
+const Foot = styled.footer`
+  border-top: 1.5px solid var(--line); margin-top: 0.5rem; padding: 0.45rem 0 0.2rem; display: flex; align-items: center; gap: 1.1rem; flex-wrap: wrap;
+  button.play { all: unset; cursor: pointer; width: 2.5rem; height: 2.5rem; border-radius: 50%; background: var(--ink); color: var(--ground); display: grid; place-items: center; }
+  button.play:focus-visible { outline: 3px solid var(--river); outline-offset: 2px; }
+  label { display: inline-flex; align-items: center; gap: 0.4rem; color: var(--soft); }
+  select { font: inherit; color: var(--ink); background: var(--raised); border: 1.3px solid var(--soft); border-radius: 4px; padding: 0.15rem 0.3rem; }
+  input[type="range"] { accent-color: var(--ink); }
+  .where { font-variant-numeric: tabular-nums; min-width: 9.5rem; }
+`;
+const Veil = styled(
+  ModalOverlay,
+)` position: fixed; inset: 0; background: var(--shadow); display: grid; place-items: center; z-index: 5; `;
+const Sheet = styled(Modal)`
+  background: var(--ground); border: 1.5px solid var(--ink); border-radius: 6px; padding: 1.4rem 2rem; max-width: 34rem;
+  dl { display: grid; grid-template-columns: auto 1fr; gap: 0.4rem 1rem; margin: 1rem 0; } dt { display: flex; gap: 0.3rem; } dd { margin: 0; }
+  h2 { font-size: 1.5rem; }
+`;
+
+const SOURCES: [Source, string][] = [
+  ["recording", "recording"],
+  ["piano", "piano"],
+  ["both", "both together"],
+  ["ears", "one in each ear"],
+];
+const KEYS: [string[], string][] = [
+  [["Space"], "play or stop"],
+  [["L"], "repeat this part, or go on"],
+  [["K"], "count in one bar before playing"],
+  [["M"], "recording, piano, both, or one in each ear"],
+  [["[", "]"], "slower, faster"],
+  [["←", "→"], "chord before, chord after"],
+  [["N"], "next place to check"],
+  [["1", "…", "5"], "choose another reading of the chord"],
+  [["T"], "type a chord"],
+  [["H"], "hear the chord on the piano"],
+  [["G"], "hear this place in the recording"],
+  [["Ctrl", "Z"], "undo; with Shift redo"],
+  [["?"], "this list"],
+];
+
+function Where() {
+  const { player, chart } = useWorkspace();
+  const time = usePlayer(player, (s) => s.time);
+  const counting = usePlayer(player, (s) => s.counting);
+  const beat = beatsAt(chart.beats, time);
+  const bar = chart.bars.find((b) => beat >= b.start_beats && beat < b.start_beats + b.beats);
+  if (counting) return <span className="where">count {counting} …</span>;
+  return (
+    <span className="where">
+      {clock(time)}
+      {bar && ` · bar ${bar.number}, beat ${Math.floor(beat - bar.start_beats) + 1}`}
+    </span>
+  );
+}
+
+function Seek() {
+  const { player, song } = useWorkspace();
+  const time = usePlayer(player, (s) => s.time);
+  return (
+    <input
+      type="range"
+      aria-label="Place in the recording"
+      min={0}
+      max={Math.ceil(song.duration)}
+      step={0.1}
+      value={time}
+      aria-valuetext={clock(time)}
+      onChange={(e) => player.seek(Number(e.target.value))}
+      style={{ width: "11rem" }}
+    />
+  );
+}
+
+/** Play, seek, slow down, repeat a part, count in; the same on every page. */
+export function PlayerBar() {
+  const { player, chart, part } = useWorkspace();
+  const playing = usePlayer(player, (s) => s.playing || s.counting > 0);
+  const source = usePlayer(player, (s) => s.source);
+  const rate = usePlayer(player, (s) => s.rate);
+  const loop = usePlayer(player, (s) => s.loop);
+  const countIn = usePlayer(player, (s) => s.countIn);
+  const problem = usePlayer(player, (s) => s.problem);
+  const [help, setHelp] = useState(false);
+
+  const loopPart = () =>
+    player.setLoop(
+      loop ? null : { from: secondsAt(chart.beats, part.start_beats), to: secondsAt(chart.beats, part.end_beats) },
+    );
+  const slower = (step: number) => player.setRate(Math.min(1, Math.max(0.5, Math.round((rate + step) * 20) / 20)));
+  useShortcuts({
+    " ": () => player.toggle(),
+    l: loopPart,
+    k: () => player.setCountIn(!countIn),
+    m: () => player.setSource(SOURCES[(SOURCES.findIndex(([s]) => s === source) + 1) % SOURCES.length]?.[0] ?? "both"),
+    "[": () => slower(-0.1),
+    "]": () => slower(0.1),
+    "?": () => setHelp(true),
+  });
+  return (
+    <Foot data-noprint>
+      <button type="button" className="play" onClick={() => player.toggle()} aria-label={playing ? "Stop" : "Play"}>
+        <svg width="16" height="16" aria-hidden="true">
+          {playing ? (
+            <path d="M3 2h4v12H3zM10 2h4v12h-4z" fill="currentColor" />
+          ) : (
+            <path d="M4 1.5 14 8 4 14.5z" fill="currentColor" />
+          )}
+        </svg>
+      </button>
+      <Where />
+      <Seek />
+      <label>
+        hear
+        <select value={source} onChange={(e) => player.setSource(e.target.value as Source)}>
+          {SOURCES.map(([value, name]) => (
+            <option key={value} value={value}>
+              {name}
+            </option>
+          ))}
+        </select>
+      </label>
+      <label>
+        speed
+        <select value={rate} onChange={(e) => player.setRate(Number(e.target.value))}>
+          {[0.5, 0.55, 0.6, 0.65, 0.7, 0.75, 0.8, 0.85, 0.9, 0.95, 1].map((r) => (
+            <option key={r} value={r}>
+              {Math.round(r * 100)} %
+            </option>
+          ))}
+        </select>
+      </label>
+      <label>
+        <input type="checkbox" checked={loop !== null} onChange={loopPart} /> repeat part {part.number}
+      </label>
+      <label>
+        <input type="checkbox" checked={countIn} onChange={(e) => player.setCountIn(e.target.checked)} /> count in
+      </label>
+      {problem && <span role="alert">{problem}</span>}
+      <DialogTrigger isOpen={help} onOpenChange={setHelp}>
+        <Button $quiet>
+          <KeyCap>?</KeyCap> all keys
+        </Button>
+        <Veil isDismissable>
+          <Sheet>
+            <Dialog>
+              {({ close }) => (
+                <>
+                  <Heading slot="title" level={2}>
+                    Keys
+                  </Heading>
+                  <dl>
+                    {KEYS.map(([caps, what]) => (
+                      <div key={what} style={{ display: "contents" }}>
+                        <dt>
+                          {caps.map((cap) =>
+                            cap === "…" ? <span key={cap}>…</span> : <KeyCap key={cap}>{cap}</KeyCap>,
+                          )}
+                        </dt>
+                        <dd>{what}</dd>
+                      </div>
+                    ))}
+                  </dl>
+                  <p>Keep the volume low when you repeat a passage on headphones, and rest your ears and hands.</p>
+                  <p style={{ margin: "0.8rem 0", color: "var(--soft)" }}>
+                    Piano samples by Alexander Holm, CC BY 3.0.
+                  </p>
+                  <Button onPress={close}>Close</Button>
+                </>
+              )}
+            </Dialog>
+          </Sheet>
+        </Veil>
+      </DialogTrigger>
+    </Foot>
+  );
+}

@@ -1,0 +1,114 @@
+import { useState } from "react";
+import { Link, NavLink } from "react-router";
+import styled from "styled-components";
+import { useChangeSong, useChartEdits } from "../../api/queries";
+import { Button, ErrorNotice, useShortcuts, withSigns } from "../../ui";
+import { useWorkspace } from "./context";
+
+const Bar = styled.header`
+  display: flex; align-items: flex-start; gap: 2rem; justify-content: space-between;
+  h1 { font-size: 2rem; }
+  h1 button { all: unset; cursor: text; border-radius: 3px; }
+  h1 button:focus-visible { outline: 3px solid var(--river); }
+  input { font: 700 2rem "Alegreya", serif; color: var(--ink); background: var(--raised); border: 0; border-bottom: 2px solid var(--ink); width: 100%; }
+  p { color: var(--soft); }
+`;
+const Views = styled.div`
+  display: flex; gap: 1.5rem; padding-top: 0.35rem; align-items: flex-start; flex-wrap: wrap;
+  > a { text-decoration: none; color: var(--soft); font-size: 1.15rem; padding-bottom: 0.55rem; position: relative; }
+  > a[aria-current="page"] { color: var(--ink); font-weight: 700; }
+  > a[aria-current="page"]::after {
+    content: ""; position: absolute; inset: auto -4px 0 -4px; height: 8px; background: var(--ink);
+    mask: url("data:image/svg+xml,%3Csvg xmlns='http://www.w3.org/2000/svg' viewBox='0 0 60 8' preserveAspectRatio='none'%3E%3Cpath d='M1 5c10-4 20 3 30 0s18-3 28-1' fill='none' stroke='%23000' stroke-width='2'/%3E%3C/svg%3E") center / 100% 100%;
+  }
+`;
+
+const VIEWS = [
+  ["survey", "Survey"],
+  ["parts", "Parts"],
+  ["valley", "Valley"],
+  ["hand-outs", "Hand-outs"],
+] as const;
+
+function Title() {
+  const { song } = useWorkspace();
+  const change = useChangeSong(song.id);
+  const [draft, setDraft] = useState<string | null>(null);
+  const save = () => {
+    if (draft?.trim() && draft.trim() !== song.title) change.mutate({ title: draft });
+    setDraft(null);
+  };
+  return (
+    <div style={{ flex: "1 1 20rem", minWidth: 0 }}>
+      {draft === null ? (
+        <h1>
+          <button type="button" title="Rename the song" onClick={() => setDraft(song.title)}>
+            {song.title}
+          </button>
+        </h1>
+      ) : (
+        <input
+          // biome-ignore lint/a11y/noAutofocus: the field opens on request, in the place of the heading that was pressed
+          autoFocus
+          aria-label="Title of the song"
+          value={draft}
+          maxLength={200}
+          onChange={(e) => setDraft(e.target.value)}
+          onBlur={save}
+          onKeyDown={(e) => {
+            if (e.key === "Enter") save();
+            if (e.key === "Escape") setDraft(null);
+          }}
+        />
+      )}
+      <Headline />
+      {change.error && <ErrorNotice error={change.error} />}
+    </div>
+  );
+}
+
+function Headline() {
+  const { chart, song } = useWorkspace();
+  return (
+    <p>
+      {withSigns(chart.headline)}
+      {song.warning && ` · ${song.warning}`}
+    </p>
+  );
+}
+
+/** Title and facts at the left; the views, and undo, at the right. */
+export function SongHeader() {
+  const { song, chart } = useWorkspace();
+  const { undo, redo } = useChartEdits(song.id);
+  useShortcuts({
+    "mod+z": () => chart.can_undo && !undo.isPending && undo.mutate(),
+    "mod+shift+z": () => chart.can_redo && !redo.isPending && redo.mutate(),
+  });
+  return (
+    <Bar>
+      <Title />
+      <div>
+        <Views as="nav" aria-label="Views of this song">
+          <Link to="/">Shelf</Link>
+          {VIEWS.map(([path, name]) => (
+            <NavLink key={path} to={`/songs/${song.id}/${path}`}>
+              {name}
+            </NavLink>
+          ))}
+        </Views>
+        <div style={{ display: "flex", gap: "0.6rem", alignItems: "baseline" }} data-noprint>
+          <Button $quiet isDisabled={!chart.can_undo || undo.isPending} onPress={() => undo.mutate()}>
+            Undo
+          </Button>
+          <Button $quiet isDisabled={!chart.can_redo || redo.isPending} onPress={() => redo.mutate()}>
+            Redo
+          </Button>
+          <span style={{ color: "var(--soft)", fontSize: "0.95rem" }} role="status">
+            {withSigns(chart.last_change)}
+          </span>
+        </div>
+      </div>
+    </Bar>
+  );
+}

@@ -1,0 +1,109 @@
+import { useEffect, useMemo, useState } from "react";
+import { Link, Outlet, useParams } from "react-router";
+import styled from "styled-components";
+import { useChart, useListenAgain, useLoudness, useSong } from "../../api/queries";
+import { Player } from "../../player";
+import { Button, ErrorNotice } from "../../ui";
+import { WorkspaceContext } from "./context";
+import { Listening } from "./Listening";
+import { PlayerBar } from "./PlayerBar";
+import { RouteRail } from "./RouteRail";
+import { SongHeader } from "./SongHeader";
+
+const Frame = styled.div`
+  display: grid; grid-template: auto minmax(0, 1fr) auto / 4.2rem minmax(0, 1fr); column-gap: 1.1rem;
+  height: 100dvh; padding: 1rem 1.6rem 0.5rem 0.9rem;
+  > header { grid-column: 2; } > nav { grid-row: 1 / 4; } > main { grid-column: 2; min-height: 0; padding-top: 0.8rem; } > footer { grid-column: 2; }
+  @media (max-width: 900px) { height: auto; grid-template-columns: 0 minmax(0, 1fr); > nav { display: none; } }
+  @media print { display: block; height: auto; }
+`;
+const Waiting = styled.main`
+  max-width: 46rem; margin: 12vh auto; padding: 0 2rem; display: grid; gap: 1.2rem; h1 { font-size: 2.2rem; }
+`;
+
+/** One song: header, route, the view, the player. Before there is a chart, the listening itself is shown. */
+export function SongWorkspace() {
+  const songId = Number(useParams().songId);
+  const song = useSong(songId);
+  const charted = song.data?.standing === "heard" || song.data?.standing === "charted";
+  const chart = useChart(songId, charted);
+  const loudness = useLoudness(songId, charted);
+  const listen = useListenAgain(songId);
+  const [player] = useState(() => new Player(new Audio()));
+  const [chosen, setChosen] = useState<string | null>(null);
+  const [chosenPart, setChosenPart] = useState<number | null>(null);
+
+  useEffect(() => () => player.pause(), [player]);
+  useEffect(() => {
+    document.title = song.data ? `${song.data.title} · Valley` : "Valley";
+    if (song.data && chart.data)
+      player.load(`/recordings/${song.data.recording_id}`, chart.data.beats, chart.data.beats_per_bar);
+  }, [player, song.data, chart.data]);
+
+  const workspace = useMemo(() => {
+    if (!song.data || !chart.data) return null;
+    const first = chart.data.chords.find((c) => c.notes.length) ?? chart.data.chords[0];
+    const selected = chart.data.chords.some((c) => c.start === chosen) ? (chosen as string) : (first?.start ?? "0");
+    const beat = chart.data.chords.find((c) => c.start === selected)?.start_beats ?? 0;
+    const parts = chart.data.parts;
+    const byBeat = [...parts].reverse().find((p) => p.start_beats <= beat) ?? parts[0];
+    const part = parts.find((p) => p.number === chosenPart) ?? byBeat;
+    if (!part) return null;
+    return {
+      song: song.data,
+      chart: chart.data,
+      loudness: loudness.data ?? [],
+      player,
+      selected,
+      select: (start: string) => {
+        setChosen(start);
+        setChosenPart(null);
+      },
+      part,
+      selectPart: setChosenPart,
+    };
+  }, [song.data, chart.data, loudness.data, player, chosen, chosenPart]);
+
+  if (song.error || chart.error) {
+    return (
+      <Waiting>
+        <ErrorNotice error={song.error ?? chart.error}>
+          <Link to="/">Back to the shelf</Link>
+        </ErrorNotice>
+      </Waiting>
+    );
+  }
+  if (!song.data) return <Waiting aria-busy="true">Opening the song …</Waiting>;
+  if (!workspace) {
+    return (
+      <Waiting>
+        <Link to="/">Shelf</Link>
+        <h1>{song.data.title}</h1>
+        {charted ? (
+          <p aria-busy="true">Unrolling the chart …</p>
+        ) : (
+          <>
+            <Listening song={song.data} />
+            {["failed", "unheard"].includes(song.data.standing) && (
+              <Button $strong onPress={() => listen.mutate()} isDisabled={listen.isPending}>
+                Listen to it
+              </Button>
+            )}
+          </>
+        )}
+      </Waiting>
+    );
+  }
+  return (
+    <WorkspaceContext.Provider value={workspace}>
+      <Frame>
+        <SongHeader />
+        <RouteRail />
+        <main>
+          <Outlet />
+        </main>
+        <PlayerBar />
+      </Frame>
+    </WorkspaceContext.Provider>
+  );
+}

@@ -1,0 +1,31 @@
+import { createContext, useContext, useSyncExternalStore } from "react";
+import type { Schemas } from "../../api/client";
+import type { Player, PlayerState } from "../../player";
+
+/** What every view of a song shares: the song, its chart, its player, and what is selected. */
+export interface Workspace {
+  song: Schemas["SongOut"];
+  chart: Schemas["ChartOut"];
+  loudness: readonly number[];
+  player: Player;
+  /** Start of the selected chord, in exact beats as the server writes them. */
+  selected: string;
+  select: (start: string) => void;
+  part: Schemas["PartOut"];
+  selectPart: (number: number) => void;
+}
+
+export const WorkspaceContext = createContext<Workspace | null>(null);
+
+export function useWorkspace(): Workspace {
+  const workspace = useContext(WorkspaceContext);
+  if (!workspace) throw new Error("useWorkspace must be used inside SongWorkspace");
+  return workspace;
+}
+
+/** A part of the player's state; the component draws again only when that part changes. */
+export function usePlayer<T>(player: Player, pick: (state: PlayerState) => T): T {
+  return useSyncExternalStore(player.subscribe, () => pick(player.getState()));
+}
+
+export const LOUDNESS_RATE = 20;

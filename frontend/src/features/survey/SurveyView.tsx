@@ -1,0 +1,105 @@
+import { useCallback, useEffect, useMemo, useRef } from "react";
+import styled from "styled-components";
+import { beatsAt } from "../../player";
+import { useShortcuts } from "../../ui";
+import { Page, usePlayer, useWorkspace } from "../song";
+import { ChordQuestion } from "./ChordQuestion";
+import { chordNotes } from "./chordNotes";
+import { placeOnTerrace, ROW_WIDTH, TerraceRow } from "./TerraceRow";
+import { makeTerraces, type Terrace } from "./terraces";
+
+const Field = styled.div`
+  padding: 0.8rem 0.6rem 1rem 0.6rem;
+  > div.row { position: relative; margin-bottom: 0.55rem; }
+`;
+const Marker = styled.span`
+  position: absolute; top: 24px; bottom: 14px; width: 2px; background: var(--doubt); pointer-events: none;
+`;
+
+/** A thin line where the recording is, on its terrace only. */
+function PlayMarker({ terrace }: { terrace: Terrace }) {
+  const { player, chart } = useWorkspace();
+  const first = terrace.bars[0];
+  const last = terrace.bars.at(-1);
+  const x = usePlayer(player, (s) => {
+    const beat = beatsAt(chart.beats, s.time);
+    if (
+      !first ||
+      !last ||
+      (!s.playing && s.time === 0) ||
+      beat < first.start_beats ||
+      beat >= last.start_beats + last.beats
+    )
+      return -1;
+    return Math.round(placeOnTerrace(terrace, beat));
+  });
+  if (x < 0) return null;
+  return <Marker style={{ left: `min(${(100 * x) / (ROW_WIDTH + 12)}%, ${x}px)` }} />;
+}
+
+/** The recording as terraces of bars; one question at a time in the margin. */
+export function SurveyView() {
+  const { chart, loudness, selected, select, part, player } = useWorkspace();
+  const terraces = useMemo(() => makeTerraces(chart.bars), [chart.bars]);
+  const field = useRef<HTMLDivElement>(null);
+  const range = useMemo(() => {
+    const pitches = chart.melody.map((m) => m.midi);
+    return pitches.length ? ([Math.min(...pitches), Math.max(...pitches)] as const) : ([60, 72] as const);
+  }, [chart.melody]);
+
+  const show = useCallback((start: string) => {
+    field.current
+      ?.querySelector(`[data-start="${CSS.escape(start)}"]`)
+      ?.scrollIntoView({ block: "nearest", behavior: "smooth" });
+  }, []);
+  const choose = useCallback(
+    (start: string) => {
+      select(start);
+      show(start);
+    },
+    [select, show],
+  );
+  useEffect(() => {
+    const first = chart.chords.find((c) => c.start_beats >= part.start_beats);
+    if (first) show(first.start);
+  }, [part.number, part.start_beats, chart.chords, show]);
+  useEffect(() => {
+    player.setNotes(chart.chords.flatMap(chordNotes));
+  }, [player, chart.chords]);
+
+  const index = chart.chords.findIndex((c) => c.start === selected);
+  const step = (by: number) => {
+    const next = chart.chords[index + by];
+    if (next) choose(next.start);
+  };
+  const nextDoubt = () => {
+    const doubts = chart.doubts.map((i) => chart.chords[i]).filter((c) => c !== undefined);
+    const after = doubts.findIndex((c) => c.start === selected);
+    const next = doubts[(after + 1) % Math.max(1, doubts.length)];
+    if (next) choose(next.start);
+  };
+  useShortcuts({ ArrowLeft: () => step(-1), ArrowRight: () => step(1), n: nextDoubt });
+
+  return (
+    <Page>
+      <Field ref={field} role="group" aria-label="Bars and chords">
+        {terraces.map((terrace) => (
+          <div key={terrace.bars[0]?.number} className="row">
+            <TerraceRow
+              terrace={terrace}
+              chords={chart.chords}
+              melody={chart.melody}
+              keys={chart.keys}
+              loudness={loudness}
+              pitchRange={range}
+              selected={selected}
+              onSelect={select}
+            />
+            <PlayMarker terrace={terrace} />
+          </div>
+        ))}
+      </Field>
+      <ChordQuestion onNextDoubt={nextDoubt} />
+    </Page>
+  );
+}

@@ -1,0 +1,171 @@
+import { memo } from "react";
+import styled from "styled-components";
+import type { Schemas } from "../../api/client";
+import { grassPath, sampleLevels, smoothPath, waver, withSigns } from "../../ui";
+import { LOUDNESS_RATE } from "../song";
+import type { Terrace } from "./terraces";
+
+export const ROW_WIDTH = 880;
+const BAR_WIDTH = ROW_WIDTH / 4;
+const HEIGHT = 112;
+const GROUND = 88;
+
+const Row = styled.div`
+  position: relative; height: ${HEIGHT}px; width: 100%; max-width: ${ROW_WIDTH + 12}px;
+  > svg { position: absolute; inset: 0; width: 100%; height: 100%; overflow: visible; }
+  text { font-size: 13px; fill: var(--soft); }
+`;
+const ChordMark = styled.button<{ $sure: number }>`
+  all: unset; cursor: pointer; position: absolute; top: 14px; line-height: 1.05; white-space: nowrap; padding: 0 5px; border-radius: 4px; scroll-margin: 120px;
+  font-family: "Alegreya", "Signs", serif; font-weight: 700;
+  font-size: ${(p) => 1.08 + 0.42 * p.$sure}rem; color: color-mix(in srgb, var(--ink) ${(p) => Math.round(35 + 65 * p.$sure)}%, var(--soft));
+  &[data-doubtful="true"] { text-decoration: underline dotted 2px; text-underline-offset: 5px; }
+  &[data-long="true"] { font-size: 1.05rem; top: 18px; }
+  sup { font: 700 0.8rem "Alegreya Sans"; color: var(--doubt); margin-left: 3px; vertical-align: super; }
+  svg { width: 11px; height: 11px; margin-left: 3px; vertical-align: 0.2em; fill: var(--done); }
+  &[aria-pressed="true"] { background: var(--raised); box-shadow: -3px 0 0 var(--ink), 0 0 0 1px var(--line); }
+  &:focus-visible { outline: 3px solid var(--river); }
+`;
+
+interface TerraceRowProps {
+  terrace: Terrace;
+  chords: readonly Schemas["ChordOut"][];
+  melody: readonly Schemas["MelodyOut"][];
+  keys: readonly Schemas["KeyOut"][];
+  loudness: readonly number[];
+  pitchRange: readonly [number, number];
+  selected: string;
+  onSelect: (start: string) => void;
+}
+
+/** Where a position in beats stands on a terrace, in drawing units; a pickup takes the share of its beats. */
+export function placeOnTerrace(terrace: Terrace, beat: number): number {
+  let x = 0;
+  for (const bar of terrace.bars) {
+    const width = barWidth(terrace, bar.number);
+    if (beat < bar.start_beats + bar.beats || bar === terrace.bars.at(-1))
+      return x + ((beat - bar.start_beats) / bar.beats) * width;
+    x += width;
+  }
+  return x;
+}
+
+function barWidth(terrace: Terrace, number: number): number {
+  if (!terrace.bars.some((b) => b.number === 0)) return BAR_WIDTH;
+  return number === 0 ? BAR_WIDTH * 0.45 : (ROW_WIDTH - BAR_WIDTH * 0.45) / 4;
+}
+
+/** One terrace: the recording as grass on the ground, the tune as a line above it, chords in ink as sure as they are. */
+export const TerraceRow = memo(function TerraceRow(props: TerraceRowProps) {
+  const { terrace, chords, melody, keys, loudness, pitchRange, selected, onSelect } = props;
+  const from = terrace.bars[0]?.start_beats ?? 0;
+  const last = terrace.bars.at(-1);
+  const to = last ? last.start_beats + last.beats : from;
+  const width = placeOnTerrace(terrace, to);
+  const at = (beat: number) => placeOnTerrace(terrace, Math.min(beat, to));
+  const height = (midi: number) =>
+    GROUND - 20 - (24 * (midi - pitchRange[0])) / Math.max(1, pitchRange[1] - pitchRange[0]);
+  const ground = smoothPath(
+    Array.from({ length: 9 }, (_, i) => [(width * i) / 8, GROUND + 1.5 * waver(terrace.part * 7 + i)] as const),
+  );
+  const percentOf = (x: number) => `${(100 * x) / (ROW_WIDTH + 12)}%`;
+  const here = chords.filter((c) => c.start_beats >= from && c.start_beats < to);
+  return (
+    <Row>
+      <svg viewBox={`0 0 ${ROW_WIDTH + 12} ${HEIGHT}`} aria-hidden="true" preserveAspectRatio="none">
+        {terrace.bars.map((bar) => {
+          const x = at(bar.start_beats);
+          const w = at(bar.start_beats + bar.beats) - x;
+          return (
+            <g key={bar.number}>
+              <path
+                d={grassPath(sampleLevels(loudness, bar.start_sec, bar.end_sec, LOUDNESS_RATE, 44), x, w, GROUND, 17)}
+                fill="var(--river)"
+                opacity="0.5"
+              />
+              <path d={`M${x} ${GROUND - 9}V${GROUND + 4}`} stroke="var(--ink)" strokeWidth="1.2" />
+              <text x={x + 3} y={GROUND - 48} fontWeight={400}>
+                {bar.number || "pickup"}
+              </text>
+            </g>
+          );
+        })}
+        {melody
+          .filter((m) => m.start_beats >= from && m.start_beats < to)
+          .map((m) => (
+            <path
+              key={m.start_beats}
+              d={`M${at(m.start_beats)} ${height(m.midi)}H${Math.max(at(m.start_beats) + 4, at(m.start_beats + m.duration_beats) - 2)}`}
+              stroke="var(--right)"
+              strokeWidth="2.4"
+              strokeLinecap="round"
+            />
+          ))}
+        <path d={ground} fill="none" stroke="var(--ink)" strokeWidth="1.6" />
+        {[6, 11, 17].map((d, k) => (
+          <path
+            key={d}
+            d={smoothPath(
+              Array.from(
+                { length: 9 },
+                (_, i) => [(width * i) / 8, GROUND + d + (2 + k) * waver(terrace.part * 7 + i + 0.3 * k)] as const,
+              ),
+            )}
+            fill="none"
+            stroke="var(--contour)"
+            strokeWidth="1"
+          />
+        ))}
+        {terrace.first && <path d={`M-6 12V${GROUND}`} stroke="var(--ink)" strokeWidth="2.4" />}
+      </svg>
+      {terrace.first && (
+        <span
+          style={{ position: "absolute", left: 4, top: -6, fontWeight: 700, fontSize: "0.88rem", color: "var(--soft)" }}
+        >
+          part {terrace.part}
+        </span>
+      )}
+      {keys
+        .filter((k) => k.start_beats >= from && k.start_beats < to && (k.start_beats > 0 || keys.length > 1))
+        .map((k) => (
+          <span
+            key={k.start_beats}
+            style={{
+              position: "absolute",
+              left: `calc(${percentOf(at(k.start_beats))} + 60px)`,
+              top: -6,
+              fontSize: "0.88rem",
+              color: "var(--doubt)",
+            }}
+          >
+            {withSigns(k.name)}
+          </span>
+        ))}
+      {here.map((chord) => {
+        const room = at(chord.start_beats + chord.duration_beats) - at(chord.start_beats);
+        return (
+          <ChordMark
+            key={chord.start}
+            type="button"
+            $sure={chord.locked ? 1 : Math.min(1, chord.confidence)}
+            style={{ left: `calc(${percentOf(at(chord.start_beats))} + 13px)` }}
+            data-doubtful={chord.doubtful}
+            data-long={chord.symbol.length * 13 > room - 16}
+            data-start={chord.start}
+            aria-pressed={chord.start === selected}
+            aria-label={`Bar ${chord.bar}, beat ${chord.beat}: ${withSigns(chord.symbol)}${chord.doubtful ? ", to check" : ""}${chord.locked ? ", set by you" : ""}`}
+            onClick={() => onSelect(chord.start)}
+          >
+            {chord.symbol === "no chord" ? "–" : withSigns(chord.symbol)}
+            {chord.doubtful && <sup aria-hidden="true">?</sup>}
+            {chord.locked && (
+              <svg viewBox="0 0 11 11" aria-hidden="true">
+                <path d="M1 6l3 4 6-9-1.5-.8L4 7 2.300 4.800z" />
+              </svg>
+            )}
+          </ChordMark>
+        );
+      })}
+    </Row>
+  );
+});

@@ -1,0 +1,12 @@
+import type { Schemas } from "../../api/client";
+import type { PianoNote } from "../../player";
+
+/** The plain grip by which the server lets a chord be heard, over the chord's time; its first key is the bass. */
+export function chordNotes(chord: Schemas["ChordOut"]): PianoNote[] {
+  return chord.midi.map((midi, i) => ({
+    start: chord.start_beats,
+    duration: chord.duration_beats,
+    midi,
+    hand: i ? "right" : "left",
+  }));
+}

@@ -1,0 +1,280 @@
+/**
+ * Recording and piano on one clock. The recording's media element is the clock (its pitch is kept when slowed);
+ * piano notes are scheduled a little ahead on the audio context, as C. Wilson, "A Tale of Two Clocks" (2013), shows.
+ */
+
+import { type Beats, beatsAt, type Seconds, secondsAt } from "./grid";
+import { Piano } from "./piano";
+
+export type Source = "recording" | "piano" | "both" | "ears";
+
+export interface PianoNote {
+  start: Beats;
+  duration: Beats;
+  midi: number;
+  hand: string;
+}
+
+export interface PlayerState {
+  playing: boolean;
+  counting: number;
+  time: Seconds;
+  rate: number;
+  source: Source;
+  hands: "both" | "left" | "right";
+  countIn: boolean;
+  loop: { from: Seconds; to: Seconds } | null;
+  problem: string;
+}
+
+const AHEAD: Seconds = 0.2;
+const TICK_MS = 40;
+
+export class Player {
+  private listeners = new Set<() => void>();
+  private state: PlayerState = {
+    playing: false,
+    counting: 0,
+    time: 0,
+    rate: 1,
+    source: "recording",
+    hands: "both",
+    countIn: false,
+    loop: null,
+    problem: "",
+  };
+  private context: AudioContext | null = null;
+  private piano: Piano | null = null;
+  private recordingGain: GainNode | null = null;
+  private recordingPan: StereoPannerNode | null = null;
+  private pianoGain: GainNode | null = null;
+  private pianoPan: StereoPannerNode | null = null;
+  private notes: PianoNote[] = [];
+  private beats: readonly Seconds[] = [];
+  private beatsPerBar = 4;
+  private next = 0;
+  private timer: ReturnType<typeof setInterval> | undefined;
+  private countTimers: ReturnType<typeof setTimeout>[] = [];
+  private stopAt: Seconds | null = null;
+
+  constructor(private media: HTMLAudioElement) {
+    media.preload = "auto";
+    media.preservesPitch = true;
+    media.addEventListener("error", () =>
+      this.set({ problem: "The recording cannot be played here; the piano still can." }),
+    );
+    media.addEventListener("ended", () => this.pause());
+    media.addEventListener("timeupdate", () => this.state.playing || this.set({ time: media.currentTime }));
+  }
+
+  subscribe = (listener: () => void): (() => void) => {
+    this.listeners.add(listener);
+    return () => this.listeners.delete(listener);
+  };
+
+  getState = (): PlayerState => this.state;
+
+  /** The recording place at this very moment, for drawing. */
+  now = (): Seconds => this.media.currentTime;
+
+  private set(change: Partial<PlayerState>): void {
+    this.state = { ...this.state, ...change };
+    for (const listener of this.listeners) listener();
+  }
+
+  load(address: string, beats: readonly Seconds[], beatsPerBar: number): void {
+    if (this.media.getAttribute("src") !== address) {
+      this.pause();
+      this.media.src = address;
+      this.set({ time: 0, loop: null, problem: "" });
+    }
+    this.beats = beats;
+    this.beatsPerBar = beatsPerBar;
+  }
+
+  setNotes(notes: readonly PianoNote[]): void {
+    this.notes = [...notes].sort((a, b) => a.start - b.start);
+    this.findNext();
+    if (this.piano) void this.piano.load(this.notes.map((n) => n.midi));
+  }
+
+  setRate(rate: number): void {
+    this.media.playbackRate = rate;
+    this.piano?.hush();
+    this.set({ rate });
+    this.findNext();
+  }
+
+  setSource(source: Source): void {
+    this.set({ source });
+    this.mix();
+  }
+
+  setHands(hands: PlayerState["hands"]): void {
+    this.set({ hands });
+  }
+
+  setCountIn(countIn: boolean): void {
+    this.set({ countIn });
+  }
+
+  setLoop(loop: PlayerState["loop"]): void {
+    this.set({ loop });
+    if (loop && (this.media.currentTime < loop.from || this.media.currentTime >= loop.to)) this.seek(loop.from);
+  }
+
+  seek(time: Seconds): void {
+    this.media.currentTime = Math.max(0, time);
+    this.stopAt = null;
+    this.piano?.hush();
+    this.set({ time: this.media.currentTime });
+    this.findNext();
+  }
+
+  toggle(): void {
+    if (this.state.playing || this.state.counting) this.pause();
+    else void this.play();
+  }
+
+  /** Play a stretch and stop. */
+  async playSpan(from: Seconds, to: Seconds): Promise<void> {
+    this.pause();
+    this.seek(from);
+    await this.play(false);
+    this.stopAt = to;
+  }
+
+  /** Sound keys at once, held together. */
+  async sound(keys: readonly number[], seconds = 1.6): Promise<void> {
+    this.start();
+    await this.context?.resume();
+    await this.piano?.load(keys);
+    const now = this.context?.currentTime ?? 0;
+    for (const key of keys) this.piano?.strike(key, now + 0.02, seconds);
+  }
+
+  async play(countIn = this.state.countIn): Promise<void> {
+    this.start();
+    await this.context?.resume();
+    await this.piano?.load(this.notes.slice(this.next, this.next + 60).map((n) => n.midi)).catch(() => undefined);
+    if (countIn && this.beats.length > 1) this.count();
+    else await this.run();
+  }
+
+  pause(): void {
+    for (const timer of this.countTimers) clearTimeout(timer);
+    this.countTimers = [];
+    clearInterval(this.timer);
+    this.media.pause();
+    this.piano?.hush();
+    this.stopAt = null;
+    if (this.state.playing || this.state.counting)
+      this.set({ playing: false, counting: 0, time: this.media.currentTime });
+  }
+
+  dispose(): void {
+    this.pause();
+    this.media.removeAttribute("src");
+    void this.context?.close();
+    this.listeners.clear();
+  }
+
+  private async run(): Promise<void> {
+    try {
+      await this.media.play();
+    } catch {
+      this.set({ playing: false, counting: 0, problem: "The browser did not start the sound; press play once more." });
+      return;
+    }
+    this.findNext();
+    this.set({ playing: true, counting: 0, problem: "" });
+    clearInterval(this.timer);
+    this.timer = setInterval(() => this.tick(), TICK_MS);
+  }
+
+  /** One bar of clicks at the song's own tempo, then the song. */
+  private count(): void {
+    const here = Math.max(0, Math.floor(beatsAt(this.beats, this.media.currentTime)));
+    const beat = (secondsAt(this.beats, here + 1) - secondsAt(this.beats, here)) / this.state.rate;
+    const start = (this.context?.currentTime ?? 0) + 0.05;
+    for (let i = 0; i < this.beatsPerBar; i++) {
+      this.click(start + i * beat, i === 0);
+      this.countTimers.push(setTimeout(() => this.set({ counting: i + 1 }), i * beat * 1000));
+    }
+    this.countTimers.push(setTimeout(() => void this.run(), this.beatsPerBar * beat * 1000));
+  }
+
+  private click(when: Seconds, strong: boolean): void {
+    if (!this.context) return;
+    const oscillator = this.context.createOscillator();
+    const gain = this.context.createGain();
+    oscillator.type = "triangle";
+    oscillator.frequency.value = strong ? 1320 : 990;
+    gain.gain.setValueAtTime(0.25, when);
+    gain.gain.exponentialRampToValueAtTime(0.001, when + 0.07);
+    oscillator.connect(gain).connect(this.context.destination);
+    oscillator.start(when);
+    oscillator.stop(when + 0.08);
+  }
+
+  private tick(): void {
+    const { loop } = this.state;
+    const now = this.media.currentTime;
+    if (this.stopAt !== null && now >= this.stopAt) {
+      this.pause();
+      return;
+    }
+    if (loop && now >= loop.to) {
+      this.seek(loop.from);
+      return;
+    }
+    this.schedule(now);
+    this.set({ time: now });
+  }
+
+  private schedule(now: Seconds): void {
+    if (!this.piano || !this.context || this.state.source === "recording") return;
+    const limit = this.state.loop?.to ?? Number.POSITIVE_INFINITY;
+    for (; this.next < this.notes.length; this.next++) {
+      const note = this.notes[this.next] as PianoNote;
+      const start = secondsAt(this.beats, note.start);
+      if (start > now + AHEAD * this.state.rate || start >= limit) return;
+      if (start < now - 0.08 || (this.state.hands !== "both" && note.hand !== this.state.hands)) continue;
+      const length = (secondsAt(this.beats, note.start + note.duration) - start) / this.state.rate;
+      const when = this.context.currentTime + Math.max(0, (start - now) / this.state.rate);
+      this.piano.strike(note.midi, when, Math.min(length, 6), 0.6);
+    }
+  }
+
+  private findNext(): void {
+    const now = this.media.currentTime - 0.05;
+    const found = this.notes.findIndex((n) => secondsAt(this.beats, n.start) >= now);
+    this.next = found < 0 ? this.notes.length : found;
+  }
+
+  /** The audio graph is made at the first touch, as browsers want it. */
+  private start(): void {
+    if (this.context) return;
+    this.context = new AudioContext();
+    this.recordingGain = this.context.createGain();
+    this.recordingPan = this.context.createStereoPanner();
+    this.pianoGain = this.context.createGain();
+    this.pianoPan = this.context.createStereoPanner();
+    this.context
+      .createMediaElementSource(this.media)
+      .connect(this.recordingGain)
+      .connect(this.recordingPan)
+      .connect(this.context.destination);
+    this.pianoGain.connect(this.pianoPan).connect(this.context.destination);
+    this.piano = new Piano(this.context, this.pianoGain);
+    this.mix();
+  }
+
+  private mix(): void {
+    const { source } = this.state;
+    if (this.recordingGain) this.recordingGain.gain.value = source === "piano" ? 0 : source === "both" ? 0.7 : 0.9;
+    if (this.recordingPan) this.recordingPan.pan.value = source === "ears" ? -1 : 0;
+    if (this.pianoPan) this.pianoPan.pan.value = source === "ears" ? 1 : 0;
+    if (source === "recording") this.piano?.hush();
+  }
+}

@@ -1,0 +1,78 @@
+import { memo } from "react";
+import styled from "styled-components";
+import { isBlack, keyBox, keyboardWidth } from "./keyboard";
+
+export interface LitKey {
+  midi: number;
+  hand: "left" | "right";
+}
+
+interface KeyboardPictureProps {
+  low: number;
+  high: number;
+  lit: readonly LitKey[];
+  width: number;
+  height: number;
+  label: string;
+  onKey?: (midi: number) => void;
+}
+
+const Drawing = styled.svg`
+  display: block;
+  rect { stroke: var(--ink); stroke-width: 1; }
+  .white { fill: var(--raised); } .black { fill: var(--ink); }
+  .left.white { fill: var(--left-bank); } .right.white { fill: var(--right-bank); }
+  .left.black { fill: var(--left); } .right.black { fill: var(--right); }
+  text { fill: var(--soft); font-size: 11px; text-anchor: middle; }
+  .mark-left { fill: var(--left); stroke: none; } .mark-right { fill: var(--right); }
+`;
+
+/** A stretch of keyboard with the keys of each hand lit: squares for the left, rounds for the right. */
+export const KeyboardPicture = memo(function KeyboardPicture({
+  low,
+  high,
+  lit,
+  width,
+  height,
+  label,
+  onKey,
+}: KeyboardPictureProps) {
+  const scale = width / keyboardWidth(low, high);
+  const hands = new Map(lit.map((k) => [k.midi, k.hand]));
+  const all = Array.from({ length: high - low + 1 }, (_, i) => low + i);
+  const ordered = [...all.filter((m) => !isBlack(m)), ...all.filter(isBlack)];
+  return (
+    <Drawing width={width} height={height} role="img" aria-label={label} viewBox={`0 0 ${width} ${height}`}>
+      {ordered.map((midi) => {
+        const box = keyBox(midi, low);
+        const tall = isBlack(midi) ? height * 0.6 : height - 1;
+        const hand = hands.get(midi);
+        const x = box.x * scale + 0.5;
+        const w = box.width * scale - (isBlack(midi) ? 0 : 0.5);
+        const middle = x + w / 2;
+        const base = isBlack(midi) ? height * 0.45 : height * 0.8;
+        return (
+          // biome-ignore lint/a11y/noStaticElementInteractions: pointer help only; chords are typed or picked by keyboard
+          <g key={midi} onPointerDown={onKey ? () => onKey(midi) : undefined}>
+            <rect
+              className={`${isBlack(midi) ? "black" : "white"} ${hand ?? ""}`}
+              x={x}
+              y={0.5}
+              width={w}
+              height={tall}
+            />
+            {hand === "left" && !isBlack(midi) && (
+              <rect className="mark-left" x={middle - 4} y={base - 4} width={8} height={8} />
+            )}
+            {hand === "right" && !isBlack(midi) && <circle className="mark-right" cx={middle} cy={base} r={4.5} />}
+            {midi % 12 === 0 && scale * box.width > 15 && !hand && (
+              <text x={middle} y={height - 5}>
+                C{midi / 12 - 1}
+              </text>
+            )}
+          </g>
+        );
+      })}
+    </Drawing>
+  );
+});

@@ -1,0 +1,21 @@
+/** Sharps and flats as signs: "Bb/D" is shown as "B♭/D". Only accidentals are touched, never words. */
+export function withSigns(text: string): string {
+  return text
+    .replace(/\b([A-G])bb/g, "$1♭♭")
+    .replace(/\b([A-G])b(?![a-z])/g, "$1♭")
+    .replace(/\b([A-G])b(?=(m|maj|dim|aug|sus|add)\S*)/g, "$1♭")
+    .replace(/([A-G])#/g, "$1♯")
+    .replace(/(\d)b(\d)/g, "$1♭$2")
+    .replace(/(?<=[A-G]m?\d?)b(\d)/g, "♭$1");
+}
+
+/** 0.481 → "48 %". */
+export function percent(share: number): string {
+  return `${Math.round(share * 100)} %`;
+}
+
+/** 83 → "1:23". */
+export function clock(seconds: number): string {
+  const whole = Math.max(0, Math.floor(seconds));
+  return `${Math.floor(whole / 60)}:${String(whole % 60).padStart(2, "0")}`;
+}

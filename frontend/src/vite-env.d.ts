@@ -1,0 +1,5 @@
+/// <reference types="vite/client" />
+declare module "*.woff" {
+  const address: string;
+  export default address;
+}
