@@ -6,11 +6,13 @@ const light = `
   --ground: #f5f0e6; --raised: #fbf8f1; --ink: #29241d; --soft: #645b4c; --line: #d9cdb6; --contour: #cfc1a5;
   --left: #5a2d5c; --left-bank: #e9dde4; --right: #a05e08; --right-bank: #f4e3c8; --river: #5e8c8e; --water: #dfe8e2;
   --doubt: #8e3b2e; --done: #4d6b3c; --on-hand: #fbf8f1; --shadow: rgb(60 45 20 / 16%);
+  --white-key: #fbf8f1; --black-key: #29241d; --key-line: #29241d;
 `;
 const dark = `
   --ground: #211d18; --raised: #2b2620; --ink: #f0e8d9; --soft: #b9ad98; --line: #4a4236; --contour: #574d3f;
   --left: #c99ccb; --left-bank: #3a2c3b; --right: #e3a44a; --right-bank: #403120; --river: #7fb0b1; --water: #29332f;
   --doubt: #e8917f; --done: #a5c48f; --on-hand: #211d18; --shadow: rgb(0 0 0 / 40%);
+  --white-key: #d8cfbe; --black-key: #171310; --key-line: #171310;
 `;
 
 export const GlobalStyle = createGlobalStyle`

@@ -14,17 +14,16 @@ interface KeyboardPictureProps {
   width: number;
   height: number;
   label: string;
-  onKey?: (midi: number) => void;
 }
 
 const Drawing = styled.svg`
   display: block;
-  rect { stroke: var(--ink); stroke-width: 1; }
-  .white { fill: var(--raised); } .black { fill: var(--ink); }
-  .left.white { fill: var(--left-bank); } .right.white { fill: var(--right-bank); }
+  rect { stroke: var(--key-line); stroke-width: 1; }
+  .white { fill: var(--white-key); } .black { fill: var(--black-key); }
+  .left.white { fill: color-mix(in srgb, var(--left) 25%, var(--white-key)); } .right.white { fill: color-mix(in srgb, var(--right) 30%, var(--white-key)); }
   .left.black { fill: var(--left); } .right.black { fill: var(--right); }
-  text { fill: var(--soft); font-size: 11px; text-anchor: middle; }
-  .mark-left { fill: var(--left); stroke: none; } .mark-right { fill: var(--right); }
+  text { fill: #645b4c; font-size: 11px; text-anchor: middle; }
+  .mark-left { fill: #5a2d5c; stroke: none; } .mark-right { fill: #a05e08; }
 `;
 
 /** A stretch of keyboard with the keys of each hand lit: squares for the left, rounds for the right. */
@@ -35,7 +34,6 @@ export const KeyboardPicture = memo(function KeyboardPicture({
   width,
   height,
   label,
-  onKey,
 }: KeyboardPictureProps) {
   const scale = width / keyboardWidth(low, high);
   const hands = new Map(lit.map((k) => [k.midi, k.hand]));
@@ -52,8 +50,7 @@ export const KeyboardPicture = memo(function KeyboardPicture({
         const middle = x + w / 2;
         const base = isBlack(midi) ? height * 0.45 : height * 0.8;
         return (
-          // biome-ignore lint/a11y/noStaticElementInteractions: pointer help only; chords are typed or picked by keyboard
-          <g key={midi} onPointerDown={onKey ? () => onKey(midi) : undefined}>
+          <g key={midi}>
             <rect
               className={`${isBlack(midi) ? "black" : "white"} ${hand ?? ""}`}
               x={x}

@@ -9,11 +9,11 @@ function typing(target: EventTarget | null): boolean {
   );
 }
 
-/** Name of a key press: "n", "?", "ArrowLeft", "mod+z", "mod+shift+z". */
+/** Name of a key press: "n", "?", "arrowleft", "mod+z", "mod+shift+z". */
 export function nameKey(event: Pick<KeyboardEvent, "key" | "ctrlKey" | "metaKey" | "shiftKey" | "altKey">): string {
-  const key = event.key.length === 1 ? event.key.toLowerCase() : event.key;
+  const key = event.key.toLowerCase();
   const mod = event.ctrlKey || event.metaKey ? "mod+" : "";
-  const shift = event.shiftKey && (mod || event.key.length > 1) ? "shift+" : "";
+  const shift = event.shiftKey && (mod || key.length > 1) ? "shift+" : "";
   return `${event.altKey ? "alt+" : ""}${mod}${shift}${key}`;
 }
 

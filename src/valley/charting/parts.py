@@ -100,8 +100,8 @@ def _compare_melody(chart: Chart, model: Part, repeat: Part, bars: int) -> tuple
     beats = chart.grid.metre.beats
 
     def notes(part: Part) -> set[tuple[Fraction, int]]:
-        start, _ = chart.span(part)
-        return {(n.start - start, n.midi) for n in chart.melody_of(part) if n.start - start < bars * beats}
+        start = chart.grid.bar_start(part.start_bar)
+        return {(n.start - start, n.midi) for n in chart.melody_of(part) if 0 <= n.start - start < bars * beats}
 
     then, now = notes(model), notes(repeat)
     changed = now ^ then

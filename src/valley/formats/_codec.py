@@ -8,7 +8,7 @@ import tempfile
 from collections.abc import Hashable
 from functools import cache
 from pathlib import Path
-from typing import Any, TypeVar
+from typing import Any, TypeVar, cast
 
 from pydantic import TypeAdapter, ValidationError
 
@@ -18,8 +18,12 @@ T = TypeVar("T")
 
 
 @cache
-def _adapter(kind: Hashable) -> TypeAdapter[Any]:
+def _cached_adapter(kind: Any) -> TypeAdapter[Any]:
     return TypeAdapter(kind)
+
+
+def _adapter(kind: type[Any]) -> TypeAdapter[Any]:
+    return _cached_adapter(cast(Hashable, kind))  # classes are hashable, which mypy does not see of type[Any]
 
 
 def to_plain(value: object, kind: type[Any]) -> dict[str, Any]:

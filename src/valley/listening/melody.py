@@ -36,6 +36,8 @@ class Line:
     voicing: float = 3.5
     silence: float = 0.28  # share of the strong notes' level under which silence is likelier
     shortest: float = 0.07  # seconds
+    overtones: float = 0.3  # share of a lower note's strength that its overtones may have
+    power: float = 2.0  # weight of the salience against the prices
     strike: float = 0.6  # onset strength at which a held pitch counts as struck again
 
 
@@ -75,14 +77,23 @@ def follow_line(activations: Floats, envelope: Doubles, line: Line, fps: float) 
 
 def _rate(activations: Floats, line: Line) -> Doubles:
     """Log salience of each pitch against silence: shape (frames, pitches)."""
-    part = activations[:, line.low - LOW_MIDI : line.high - LOW_MIDI + 1].astype(np.float64)
-    part = gaussian_filter1d(part, 1.0, axis=0)
+    smooth = gaussian_filter1d(activations.astype(np.float64), 1.0, axis=0)
+    part = _drop_overtones(smooth, line.overtones)[:, line.low - LOW_MIDI : line.high - LOW_MIDI + 1]
     midi = np.arange(line.low, line.high + 1)
     middle = 0.5 * (line.prefer_low + line.prefer_high)
     register = line.rise * (np.clip(midi, line.prefer_low, line.prefer_high) - middle) / 12
     register = register - 0.12 * np.maximum(0, line.prefer_low - midi) - 0.12 * np.maximum(0, midi - line.prefer_high)
     level = np.percentile(part.max(1), 80) + 1e-9
-    return np.asarray(2.0 * np.log((part / level + 0.01) / (line.silence + 0.01)) + register)
+    return np.asarray(line.power * np.log((part / level + 0.01) / (line.silence + 0.01)) + register)
+
+
+def _drop_overtones(activations: Doubles, share: float) -> Doubles:
+    """Activations less what may be an overtone of a note an octave, a twelfth, two octaves or more below."""
+    out = activations.copy()
+    below = np.zeros_like(out)
+    for interval in (12, 19, 24, 28):
+        below[:, interval:] = np.maximum(below[:, interval:], activations[:, :-interval])
+    return np.asarray(np.maximum(out - share * below, 0))
 
 
 def _decode(salience: Doubles, line: Line) -> npt.NDArray[np.int_]:

@@ -22,7 +22,7 @@ _LENGTH_BONUS = {2: -0.7, 4: 0.35, 8: 1.0, 16: 0.35, 12: 0.2, 6: -0.1, 10: -0.2}
 _ODD_LENGTH, _ONE_BAR = -0.8, -1.5
 _LONGEST = 16
 _WHOLE_PART = 8  # bars up to which two halves that never part are joined
-_NOVELTY, _REPEAT = 1.6, 0.9
+_NOVELTY, _REPEAT = 1.2, 0.9
 _SAME = 0.62  # mean similarity from which two stretches carry one label
 
 

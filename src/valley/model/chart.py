@@ -153,8 +153,8 @@ class Chart:
         return found.key
 
     def span(self, part: Part) -> tuple[Fraction, Fraction]:
-        """First beat of a part and the beat after its last; the last part reaches to the grid's end."""
-        start = self.grid.bar_start(part.start_bar)
+        """First beat of a part and the beat after its last; a pickup belongs to bar 1, and the last bar ends with the grid."""
+        start = self.grid.bar_start(part.start_bar if part.start_bar > 1 else 0)
         end = min(self.grid.bar_start(part.end_bar + 1), Fraction(len(self.grid.beats)))
         return start, end
 

@@ -16,7 +16,7 @@ from valley.theory.pitch import PitchName, parse_name
 NO_CHORD = "N"
 _DEGREE_FIFTHS = {v: k for k, v in HARTE_DEGREES.items()} | {"9": 2, "b9": -5, "11": -1, "#11": 6, "13": 3}
 _BY_SUFFIX = {q.suffix: q for q in QUALITIES} | {alias: BY_HARTE[h] for alias, h in ALIASES.items()}
-_SYMBOL = re.compile(r"([A-Ga-g](?:##|#|bb|b|♯|♭)?)\s*([^/]*?)\s*(?:/\s*([A-Ga-g](?:##|#|bb|b|♯|♭)?))?$")
+_SYMBOL = re.compile(r"([A-Ga-g](?:#{1,3}|b{1,3}|♯|♭)?)\s*([^/]*?)\s*(?:/\s*([A-Ga-g](?:#{1,3}|b{1,3}|♯|♭)?))?$")
 
 
 @dataclass(frozen=True)
@@ -66,12 +66,13 @@ class Chord:
         return f"{self.root}{self.quality.suffix}" + (f"/{self.bass}" if self.bass_interval else "")
 
     def respelled(self, key: Key) -> Chord:
-        """The same sound with its root as the key spells it.
+        """The same sound with its root as the key spells it, but never a root with two signs.
 
         >>> parse_symbol("D#m/F#").respelled(Key.of("Bb", "minor")).to_symbol()
         'Ebm/Gb'
         """
-        return Chord(key.spell(self.root.pitch_class), self.quality, self.bass_interval)
+        root = key.spell(self.root.pitch_class)
+        return Chord(root.simple() if abs(root.alter) > 1 else root, self.quality, self.bass_interval)
 
 
 def parse_harte(label: str) -> Chord | None:

@@ -13,8 +13,8 @@ from dataclasses import dataclass
 from valley.errors import FormatError, ParameterError
 
 _LETTERS = "FCGDAEB"
-_NAME = re.compile(r"([A-Ga-g])(##|x|#|bb|b|♯|♭|𝄪|𝄫)?(-?\d+)?$")
-_ALTER = {None: 0, "#": 1, "♯": 1, "##": 2, "x": 2, "𝄪": 2, "b": -1, "♭": -1, "bb": -2, "𝄫": -2}
+_NAME = re.compile(r"([A-Ga-g])(#{1,3}|x|b{1,3}|♯|♭|𝄪|𝄫)?(-?\d+)?$")
+_ALTER = {None: 0, "#": 1, "♯": 1, "##": 2, "x": 2, "𝄪": 2, "###": 3, "b": -1, "♭": -1, "bb": -2, "𝄫": -2, "bbb": -3}
 
 
 @dataclass(frozen=True, order=True)

@@ -21,7 +21,7 @@ export function HandsView() {
   // biome-ignore lint/correctness/useExhaustiveDependencies: another part begins at the selected chord, or its first grip
   useEffect(() => {
     const found = arranged?.grips.findIndex((g) => g.start_beats === Math.max(beat, part.start_beats)) ?? -1;
-    setGrip(found >= 0 ? found : 0);
+    setGrip(Math.max(0, found));
   }, [part.number, arranged?.grips.length]);
   const notes = useMemo(
     () =>
@@ -44,10 +44,10 @@ export function HandsView() {
     if (now) void player.sound([...now.left, ...now.right].map((n) => n.midi));
   };
   useShortcuts({
-    ArrowDown: () => step(1),
-    ArrowRight: () => step(1),
-    ArrowUp: () => step(-1),
-    ArrowLeft: () => step(-1),
+    arrowdown: () => step(1),
+    arrowright: () => step(1),
+    arrowup: () => step(-1),
+    arrowleft: () => step(-1),
     h: hear,
   });
 

@@ -29,7 +29,7 @@ export function PartsView() {
     const next = chart.parts.find((p) => p.number === part.number + by);
     if (next) selectPart(next.number);
   };
-  useShortcuts({ ArrowLeft: () => step(-1), ArrowRight: () => step(1) });
+  useShortcuts({ arrowleft: () => step(-1), arrowright: () => step(1) });
   const total = chart.bars.filter((b) => b.number > 0).length;
   return (
     <Page>

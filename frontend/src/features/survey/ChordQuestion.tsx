@@ -21,7 +21,7 @@ const Readings = styled.ol`
 `;
 const Typing = styled.form`
   input { font: 700 1.2rem "Alegreya", "Signs", serif; width: 100%; color: var(--ink); background: var(--raised); border: 1.3px solid var(--soft); border-radius: 4px; padding: 0.25rem 0.5rem; }
-  p { color: var(--soft); min-height: 1.4em; font-size: 0.95rem; }
+  p { color: var(--soft); min-height: 1.4em; margin: 0.35rem 0; font-size: 0.95rem; }
   p[data-bad="true"] { color: var(--doubt); }
 `;
 

@@ -62,7 +62,7 @@ export function SurveyView() {
   useEffect(() => {
     const first = chart.chords.find((c) => c.start_beats >= part.start_beats);
     if (first) show(first.start);
-  }, [part.number, part.start_beats, chart.chords, show]);
+  }, [part.start_beats, chart.chords, show]);
   useEffect(() => {
     player.setNotes(chart.chords.flatMap(chordNotes));
   }, [player, chart.chords]);
@@ -78,7 +78,7 @@ export function SurveyView() {
     const next = doubts[(after + 1) % Math.max(1, doubts.length)];
     if (next) choose(next.start);
   };
-  useShortcuts({ ArrowLeft: () => step(-1), ArrowRight: () => step(1), n: nextDoubt });
+  useShortcuts({ arrowleft: () => step(-1), arrowright: () => step(1), n: nextDoubt });
 
   return (
     <Page>

@@ -1,0 +1,75 @@
+"""Heard times on the grid."""
+
+from dataclasses import replace
+from fractions import Fraction as F
+
+import pytest
+
+from valley.charting.from_hearing import make_chart
+from valley.errors import ParameterError
+from valley.model.hearing import HeardChord, HeardNote, Hearing, KeyRegion, Reading, Section
+
+BEATS = tuple(0.3 + 0.5 * i for i in range(34))
+HEARING = Hearing(
+    duration=17.5, tuning_cents=1.0, bpm=120.0, meter="4/4", beats=BEATS, downbeats=BEATS[2::4],
+    keys=(KeyRegion(0, 9.3, "C", "major", 0.9), KeyRegion(9.3, 17.5, "D", "major", 0.7)),
+    chords=(
+        HeardChord(0, 1.3, "N", 1.0), HeardChord(1.3, 5.3, "C:maj", 0.9, (Reading("C:maj", 0.9), Reading("A:min7", 0.05))),
+        HeardChord(5.3, 9.3, "F:maj/3", 0.6), HeardChord(9.3, 17.5, "D:maj", 0.8),
+    ),
+    melody=(HeardNote(1.31, 1.78, 67, 0.9), HeardNote(1.8, 2.5, 69, 0.8), HeardNote(2.42, 2.9, 71, 0.8)),
+    bass=(), sections=(Section(1.3, 9.3, "1", None, 0.8), Section(9.3, 17.3, "1", 0, 0.6)),
+)
+
+
+def test_the_pickup_and_bar_one_follow_the_downbeats() -> None:
+    chart = make_chart(HEARING, "Song")
+    assert chart.grid.pickup == 2
+    assert chart.grid.bars == 8
+    assert chart.grid.place(F(2)) == (1, 0)
+    assert chart.grid.place(F(0)) == (0, 2)
+    assert chart.grid.seconds(F(5, 2)) == pytest.approx(1.55)
+    assert chart.grid.position(1.55) == pytest.approx(2.5)
+
+
+def test_chords_cover_the_grid_without_gaps() -> None:
+    chart = make_chart(HEARING, "Song")
+    assert [(c.start, c.label) for c in chart.chords] == [(0, "N"), (2, "C:maj"), (10, "F:maj/3"), (18, "D:maj")]
+    assert chart.chords[-1].end == len(BEATS)
+    assert chart.chords[1].readings[1].label == "A:min7"
+
+
+def test_keys_and_parts_stand_on_their_bars() -> None:
+    chart = make_chart(HEARING, "Song")
+    assert [(k.start, str(k.key)) for k in chart.keys] == [(0, "C major"), (18, "D major")]
+    assert [(p.number, p.start_bar, p.bars, p.same_as) for p in chart.parts] == [(1, 1, 4, None), (2, 5, 4, 1)]
+    assert chart.parts[1].kinship == "varied"
+
+
+def test_the_tune_is_snapped_and_never_overlaps() -> None:
+    melody = make_chart(HEARING, "Song").melody
+    assert [(n.start, n.midi) for n in melody] == [(2, 67), (3, 69), (F(17, 4), 71)]
+    assert all(a.end <= b.start for a, b in zip(melody, melody[1:], strict=False))
+
+
+def test_swung_notes_fall_on_thirds() -> None:
+    swung = [HeardNote(0.3 + 0.5 * (i + s), 0.3 + 0.5 * (i + s) + 0.15, 60 + i % 5, 0.9) for i in range(20) for s in (0.0, 0.66)]
+    melody = make_chart(replace(HEARING, melody=tuple(swung)), "Swing").melody
+    assert {n.start % 1 for n in melody} == {F(0), F(2, 3)}
+
+
+def test_hearings_that_cannot_be_charted_say_why() -> None:
+    with pytest.raises(ParameterError, match="at least 2"):
+        make_chart(replace(HEARING, beats=(1.0,), downbeats=()), "Song")
+    with pytest.raises(ParameterError, match="ascend"):
+        replace(HEARING, beats=(1.0, 0.5))
+    with pytest.raises(ParameterError, match="same_as=1"):
+        replace(HEARING, sections=(Section(0, 1, "1", 1, 1.0),))
+    with pytest.raises(ParameterError, match="meter='5/4'"):
+        replace(HEARING, meter="5/4")
+
+
+def test_nothing_heard_still_makes_a_chart() -> None:
+    chart = make_chart(replace(HEARING, keys=(), chords=(), melody=(), sections=()), "Bare")
+    assert [c.label for c in chart.chords] == ["N"]
+    assert len(chart.parts) == 1

@@ -1,0 +1,76 @@
+"""The lesson: moves in words, steps in order, nothing taught twice, nothing left out."""
+
+from fractions import Fraction as F
+
+from hypothesis import given, settings
+
+from tests.charts import chart_of, random_charts
+from valley.arranging.arrange import arrange
+from valley.lesson.moves import describe_move, join_names, say_distance
+from valley.lesson.script import build_lesson
+from valley.model.arrangement import Grip, HandNote
+from valley.model.chart import Chart
+
+
+def grip(left: str, right: str) -> Grip:
+    from valley.theory.pitch import parse_pitch
+
+    def notes(text: str) -> tuple[HandNote, ...]:
+        return tuple(HandNote(p, parse_pitch(p)[1]) for p in text.split())
+
+    return Grip(F(0), F(4), "C:maj", "C", notes(left), notes(right))
+
+
+def test_moves_say_what_stays_and_how_far_the_rest_goes() -> None:
+    words = describe_move(grip("E3", "A3 C4 E4"), grip("A3", "A3 C4 F4"))
+    assert words == "Right hand: keep A3 and C4, E4 goes up a semitone to F4. Left hand: E3 goes up a fourth to A3."
+
+
+def test_moves_with_more_or_fewer_notes() -> None:
+    assert describe_move(grip("C3", "C4 E4"), grip("C3", "C4 E4 G4")) == "Right hand: keep C4 and E4, add G4. Left hand: stay."
+    assert describe_move(grip("C3", "C4 E4"), grip("C3", "C4")) == "Right hand: keep C4, let go of E4. Left hand: stay."
+    assert describe_move(grip("", "C4"), grip("", "D4")) == "Right hand: C4 goes up a tone to D4."
+
+
+def test_lists_and_distances_are_said_as_people_say_them() -> None:
+    assert join_names([]) == ""
+    assert join_names(["A"]) == "A"
+    assert join_names(["A", "C", "E"]) == "A, C and E"
+    assert say_distance(12) == "up an octave"
+    assert say_distance(-9) == "down 9 semitones"
+
+
+def test_steps_follow_the_way_a_part_is_taught() -> None:
+    chart = chart_of(["C", "F", "G", "C"] * 2, tune=[(0, 1, 72), (F(3, 2), F(1, 2), 74)], parts=[(1, 4, None), (5, 4, 1)])
+    lesson = build_lesson(chart, arrange(chart, style="block-and-melody"))
+    titles = [s.title for s in lesson.steps]
+    assert titles[:3] == ["What you will learn", "The chords", "Part 1"]
+    assert titles[-1] == "All of it"
+    part = lesson.steps[2].lines
+    assert part.index("Right hand alone, the tune (counts in brackets):") < next(i for i, x in enumerate(part) if x.startswith("Left hand alone"))
+    assert "  Bar 1: C5 (1), D5 (2 &)." in part
+    assert any("on 1: C: left" in line for line in part)
+
+
+def test_repeats_are_taught_by_their_differences_only() -> None:
+    chart = chart_of(["C", "F", "G", "C", "C", "Dm", "G", "C", "C", "F", "G", "C"], parts=[(1, 4, None), (5, 4, 1), (9, 4, 1)])
+    lesson = build_lesson(chart, arrange(chart))
+    varied, same = (next(s for s in lesson.steps if s.part == n) for n in (2, 3))
+    assert "bar 6: Dm instead of F" in varied.lines[1]
+    assert any(line.startswith("  Bar 6, on 1: Dm") for line in varied.lines)
+    assert len(varied.lines) == 3
+    assert "note for note" in same.lines[0]
+    assert any("Play parts 1 and 2" in line for s in lesson.steps for line in s.lines)
+
+
+@given(random_charts())
+@settings(max_examples=40, deadline=None)
+def test_every_chord_is_taught(chart: Chart) -> None:
+    arrangement = arrange(chart)
+    lesson = build_lesson(chart, arrangement)
+    text = "\n".join(line for s in lesson.steps for line in s.lines)
+    for part in arrangement.parts:
+        for g in part.grips:
+            assert f"{g.symbol}" in text
+            for note in (*g.left, *g.right):
+                assert note.pitch in text

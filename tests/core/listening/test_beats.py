@@ -1,0 +1,82 @@
+"""Beats: clicks of known tempo, drift, silence."""
+
+import numpy as np
+import pytest
+
+from tests.sounds import SR, click, mix
+from valley.audio.onsets import compute_onset_envelopes
+from valley.errors import ListeningError, ParameterError
+from valley.listening.beats import combine_bands, estimate_tempo, track_beats
+from valley.listening.downbeats import find_bars, measure_triple, rate_beats
+
+FPS = 50.0
+
+
+def envelopes(times: list[float], seconds: float) -> np.ndarray:
+    y = np.zeros(int(seconds * SR), np.float32)
+    for i, t in enumerate(times):
+        mix(y, click(seed=i), t)
+    return compute_onset_envelopes(y, SR)
+
+
+@pytest.mark.parametrize("bpm", [72, 96, 120, 132])
+def test_a_click_gives_its_tempo_and_places(bpm: float) -> None:
+    times = [0.4 + i * 60 / bpm for i in range(int(20 * bpm / 60))]
+    track = track_beats(envelopes(times, 21), FPS)
+    assert track.bpm == pytest.approx(bpm, rel=0.02)
+    inner = [t for t in times if 2 < t < 18]
+    assert all(min(abs(b - t) for b in track.times) < 0.03 for t in inner)
+
+
+def test_a_slow_drift_is_followed() -> None:
+    times, t = [], 0.5
+    for i in range(44):
+        times.append(t)
+        t += 60 / (100 + 0.35 * i)
+    track = track_beats(envelopes(times, t + 1), FPS)
+    assert sum(min(abs(b - x) for b in track.times) < 0.05 for x in times[4:-4]) >= 34
+
+
+def test_nothing_that_begins_has_no_beat() -> None:
+    with pytest.raises(ListeningError, match="No beat"):
+        track_beats(np.zeros((1000, 4), np.float32), FPS)
+    with pytest.raises(ListeningError, match="No beat"):
+        track_beats(np.ones((20, 4), np.float32), FPS)
+
+
+def test_shapes_are_checked_at_the_door() -> None:
+    with pytest.raises(ParameterError, match="frames × bands"):
+        combine_bands(np.ones(100, np.float32))
+
+
+def test_the_tempo_curve_peaks_at_the_tempo() -> None:
+    activation = np.zeros(1500)
+    activation[::30] = 1  # 100 to the minute
+    lengths, salience = estimate_tempo(activation, FPS)
+    assert lengths[salience.argmax()] == pytest.approx(30, abs=1)
+
+
+@pytest.mark.parametrize(("beats", "meter"), [(4, "4/4"), (3, "3/4")])
+def test_bars_begin_where_harmony_and_bass_change(beats: int, meter: str) -> None:
+    n = beats * 14
+    rng = np.random.default_rng(3)
+    chroma = np.repeat(rng.random((14, 12)), beats, axis=0)
+    chroma /= np.linalg.norm(chroma, axis=1, keepdims=True)
+    onsets = 0.5 + 0.1 * rng.random((n, 4))
+    onsets[::beats, 0] += 1
+    evidence, backbeat = rate_beats(np.roll(chroma, 1, axis=0), np.roll(chroma, 1, axis=0), np.roll(onsets, 1, axis=0))
+    bars = find_bars(evidence, backbeat, (-0.2, -0.2), 100)
+    assert bars.meter == meter
+    assert set(bars.downbeats % beats) == {1}
+
+
+def test_thirds_of_the_beat_make_compound_time() -> None:
+    envelope = np.zeros(3000)
+    places = np.arange(10, 2900, 54.0)
+    for share, strength in ((0, 1.0), (1 / 3, 0.6), (2 / 3, 0.7)):
+        envelope[(places + share * 54).astype(int)] = strength
+    triple = measure_triple(envelope, places)
+    assert min(triple) > 0.4
+    n = len(places)
+    evidence = np.tile([1.0, -1.0], n)[:n]
+    assert find_bars(evidence, np.zeros(n), triple, 55).meter == "6/8"

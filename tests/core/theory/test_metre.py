@@ -1,0 +1,31 @@
+"""Counting aloud."""
+
+from fractions import Fraction as F
+
+import pytest
+
+from valley.errors import FormatError
+from valley.theory.metre import SUPPORTED, Metre
+
+
+@pytest.mark.parametrize(
+    ("meter", "place", "count"),
+    [
+        ("4/4", F(0), "1"), ("4/4", F(1, 2), "1 &"), ("4/4", F(9, 4), "3 e"), ("4/4", F(15, 4), "4 a"),
+        ("3/4", F(2), "3"), ("4/4", F(2, 3), "1 let"), ("6/8", F(0), "1"), ("6/8", F(1), "4"), ("6/8", F(5, 3), "6"), ("6/8", F(1, 6), "1 &"),
+    ],
+)
+def test_counts(meter: str, place: F, count: str) -> None:
+    assert Metre(meter).count(place) == count
+
+
+def test_bars_hold_what_their_name_says() -> None:
+    for name in SUPPORTED:
+        upper, lower = map(int, name.split("/"))
+        metre = Metre(name)
+        assert metre.beats * metre.quarters_per_beat == F(upper * 4, lower)
+
+
+def test_unknown_metres_are_refused_with_the_known_ones() -> None:
+    with pytest.raises(FormatError, match=r"5/4.*2/4, 3/4, 4/4, 6/8"):
+        Metre("5/4")
