@@ -3,8 +3,12 @@
 import os
 import tempfile
 
-os.environ["VALLEY_DATA"] = tempfile.mkdtemp(prefix="valley-tests-")
+os.environ["VALLEY_DATA"] = os.environ.get("VALLEY_TEST_DATA") or tempfile.mkdtemp(prefix="valley-tests-")
 
 from valley_web.config.settings import *  # noqa: E402, F403 - the folder must be named before settings are read
 
 PASSWORD_HASHERS = ["django.contrib.auth.hashers.MD5PasswordHasher"]
+
+# A worker that a test starts works on the test's own database: a file, not memory, so that both can use it.
+DATABASES["default"]["NAME"] = os.environ.get("VALLEY_TEST_DATABASE", DATABASES["default"]["NAME"])  # noqa: F405
+DATABASES["default"]["TEST"] = {"NAME": str(DATA_DIR / "test.sqlite3")}  # noqa: F405

@@ -31,18 +31,25 @@ class Line:
     prefer_low: float
     prefer_high: float
     rise: float  # preference for higher notes, in nats an octave
-    leap: float = 0.35  # nats a semitone
-    switch: float = 4.0
-    voicing: float = 3.5
-    silence: float = 0.28  # share of the strong notes' level under which silence is likelier
-    shortest: float = 0.07  # seconds
-    overtones: float = 0.3  # share of a lower note's strength that its overtones may have
-    power: float = 2.0  # weight of the salience against the prices
-    strike: float = 0.6  # onset strength at which a held pitch counts as struck again
+    leap: float  # nats a semitone
+    switch: float  # to another pitch
+    voicing: float  # into and out of silence
+    silence: float  # share of the strong notes' level under which silence is likelier
+    shortest: float  # seconds
+    overtones: float  # share of a lower note's strength that its overtones may have
+    power: float  # weight of the salience against the prices
+    strike: float  # onset strength at which a held pitch counts as struck again
 
 
-MELODY = Line(low=50, high=93, prefer_low=60, prefer_high=86, rise=1.1)
-BASS = Line(low=26, high=58, prefer_low=30, prefer_high=48, rise=-1.6, silence=0.22, shortest=0.09)
+# Set by random search on the development songs (docs/listening.md).
+MELODY = Line(
+    low=50, high=93, prefer_low=68, prefer_high=75, rise=0.8, leap=1.67, switch=5.6, voicing=9.7, silence=0.333,
+    shortest=0.072, overtones=0.05, power=2.33, strike=0.95,
+)
+BASS = Line(
+    low=26, high=58, prefer_low=30, prefer_high=48, rise=-1.6, leap=0.64, switch=4.0, voicing=3.5, silence=0.22,
+    shortest=0.068, overtones=0.145, power=2.16, strike=0.85,
+)
 
 
 @dataclass(frozen=True)

@@ -90,7 +90,6 @@ FILE_UPLOAD_TEMP_DIR = UPLOAD_DIR
 FILE_UPLOAD_HANDLERS = ["django.core.files.uploadhandler.TemporaryFileUploadHandler"]
 
 STATIC_URL = "/static/"
-STATIC_ROOT = DATA_DIR / "static"
 FRONTEND_DIR = ROOT / "frontend" / "dist"
 STATICFILES_DIRS = [FRONTEND_DIR] if FRONTEND_DIR.is_dir() else []
 # Vite's names carry a hash, so they may be kept for ever; the page that names them may not.

@@ -1,0 +1,127 @@
+"""Correcting a chart: saved, versioned, undone, never lost between two windows."""
+
+import pytest
+
+from tests.web.conftest import PageClient
+from valley_web.songs.models import ChartRevision, Song
+
+
+def set_chord(site: PageClient, song: Song, text: str, *, start: str = "2", revision: int = 1):  # type: ignore[no-untyped-def]
+    return site.call("POST", f"songs/{song.pk}/chart/chord", {"revision": revision, "start": start, "text": text})
+
+
+def test_a_chart_arrives_ready_to_show(site: PageClient, heard_song: Song) -> None:
+    chart = site.get(f"/api/songs/{heard_song.pk}/chart").json()
+    assert chart["headline"].startswith("C major, then D major · 4/4 · 120 to the minute")
+    assert [b["number"] for b in chart["bars"]] == list(range(9))
+    first = chart["chords"][1]
+    assert (first["bar"], first["beat"], first["symbol"], first["notes"]) == (1, 1.0, "C", ["C", "E", "G"])
+    assert first["readings"][1]["symbol"] == "Am7"
+    assert first["readings"][1]["why"] == "with A"
+    assert chart["chords"][2]["spoken"] == "F major, first inversion"
+    assert chart["chords"][2]["notes"][0] == "A"
+    assert chart["keys"][1]["signature"] == "2 sharps"
+    assert {v["symbol"] for v in chart["vocabulary"]} == {"C", "F/A", "D"}
+    assert chart["parts"][1]["words"].startswith("part 1 again")
+
+
+def test_a_typed_chord_is_kept_and_flows_on(site: PageClient, heard_song: Song) -> None:
+    chart = set_chord(site, heard_song, "Cmaj7/E").json()
+    assert chart["revision"] == 2
+    assert chart["last_change"] == "bar 1, beat 1: Cmaj7/E instead of C"
+    changed = chart["chords"][1]
+    assert (changed["label"], changed["locked"], changed["doubtful"]) == ("C:maj7/3", True, False)
+    again = site.get(f"/api/songs/{heard_song.pk}/chart").json()
+    assert again == chart
+    grips = site.get(f"/api/songs/{heard_song.pk}/arrangement").json()["parts"][0]["grips"]
+    assert grips[0]["symbol"] == "Cmaj7/E"
+    assert grips[0]["left"][0]["pitch"].startswith("E")
+    assert b"major-seventh" in site.get(f"/api/songs/{heard_song.pk}/handouts/score.musicxml").content
+    assert "Cmaj7/E" in site.get(f"/api/songs/{heard_song.pk}/handouts/lesson.txt").content.decode()
+
+
+def test_undo_and_redo_go_through_every_version(site: PageClient, heard_song: Song) -> None:
+    for i, text in enumerate(["Dm", "Em", "Fm"], 1):
+        set_chord(site, heard_song, text, revision=i)
+    path = f"songs/{heard_song.pk}/chart"
+    symbols = [site.call("POST", f"{path}/undo").json()["chords"][1]["symbol"] for _ in range(4)]
+    assert symbols == ["Em", "Dm", "C", "C"]
+    assert [site.call("POST", f"{path}/redo").json()["chords"][1]["symbol"] for _ in range(4)] == ["Dm", "Em", "Fm", "Fm"]
+    site.call("POST", f"{path}/undo")
+    branch = set_chord(site, heard_song, "G7", revision=3).json()
+    assert branch["revision"] == 5
+    assert not branch["can_redo"]
+    versions = site.get(f"/api/songs/{heard_song.pk}/revisions").json()
+    assert [v["number"] for v in versions] == [5, 4, 3, 2, 1]
+    assert [v["number"] for v in versions if v["current"]] == [5]
+
+
+def test_two_windows_get_a_conflict_and_both_changes_are_kept(site: PageClient, heard_song: Song) -> None:
+    assert set_chord(site, heard_song, "Dm").status_code == 200
+    stale = set_chord(site, heard_song, "Em")
+    assert stale.status_code == 409
+    problem = stale.json()
+    assert problem["kind"] == "conflict"
+    assert problem["data"]["yours"] == "Em"
+    kept = ChartRevision.objects.get(song=heard_song, number=problem["data"]["kept"])
+    assert kept.document["chords"][1]["label"] == "E:min"
+    assert site.get(f"/api/songs/{heard_song.pk}/chart").json()["chords"][1]["symbol"] == "Dm"
+    resolved = set_chord(site, heard_song, problem["data"]["yours"], revision=problem["data"]["current"])
+    assert resolved.json()["chords"][1]["symbol"] == "Em"
+
+
+@pytest.mark.parametrize(
+    ("change", "words"),
+    [
+        ({"text": "Zm"}, "no chord that Valley can read"), ({"start": "1"}, "where a chord begins"), ({"start": "x"}, "must be a beat"),
+        ({"start": "1/0"}, "must be a beat"), ({"revision": "new"}, "revision"),
+    ],
+)
+def test_changes_that_make_no_sense_change_nothing(site: PageClient, heard_song: Song, change: dict[str, str], words: str) -> None:
+    body = {"revision": 1, "start": "2", "text": "C"} | change
+    response = site.call("POST", f"songs/{heard_song.pk}/chart/chord", body)
+    assert response.status_code == 422
+    assert words in response.json()["title"]
+    assert ChartRevision.objects.count() == 1
+
+
+def test_a_typed_chord_is_answered_while_typing(site: PageClient) -> None:
+    good = site.get("/api/chord", {"text": "F#m7b5/C"}).json()
+    assert (good["ok"], good["symbol"], good["notes"]) == (True, "F#m7b5/C", ["F#", "A", "C", "E"])
+    assert good["midi"][0] % 12 == 0
+    bad = site.get("/api/chord", {"text": "Qm"}).json()
+    assert not bad["ok"]
+    assert "Cm7" in bad["message"]
+    assert site.get("/api/chord", {"text": "N"}).json()["symbol"] == "no chord"
+
+
+def test_every_handout_is_made_from_the_chart(site: PageClient, heard_song: Song) -> None:
+    listed = site.get(f"/api/songs/{heard_song.pk}/handouts").json()
+    assert listed["steps"][0]["title"] == "What you will learn"
+    assert "permission" in listed["caution"]
+    for file in listed["files"]:
+        response = site.get(file["address"])
+        assert response.status_code == 200, file
+        assert response.content
+        assert file["name"] in response["Content-Disposition"]
+    assert site.get(f"/api/songs/{heard_song.pk}/handouts/poster.gif").status_code == 404
+
+
+def test_file_names_survive_any_title(site: PageClient, heard_song: Song) -> None:
+    site.call("PATCH", f"songs/{heard_song.pk}", {"title": 'Über "den"\r\nFluss ♪'})
+    header = site.get(f"/api/songs/{heard_song.pk}/handouts/lesson.txt")["Content-Disposition"]
+    assert "\n" not in header
+    assert "%E2%99%AA" in header
+
+
+def test_voicing_that_cannot_be_is_said_with_a_way_out(site: PageClient, heard_song: Song) -> None:
+    Song.objects.filter(pk=heard_song.pk).update(hand="70", keyboard=49, style="root-and-chord")
+    response = site.get(f"/api/songs/{heard_song.pk}/arrangement")
+    assert response.status_code == 422
+    assert "choose a wider hand" in response.json()["title"]
+
+
+def test_choices_list_every_style(site: PageClient) -> None:
+    choices = site.get("/api/choices").json()
+    assert len(choices["styles"]) >= 3
+    assert choices["keyboards"] == [49, 61, 73, 76, 88]
