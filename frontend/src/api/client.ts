@@ -18,7 +18,11 @@ function csrfToken(): string {
   return /(?:^|; )csrftoken=([^;]+)/.exec(document.cookie)?.[1] ?? "";
 }
 
-export const client = createClient<paths>({ baseUrl: "/" });
+// Looked up at each call, so that a test can put another in its place.
+export const client = createClient<paths>({
+  baseUrl: window.location.origin,
+  fetch: (request) => globalThis.fetch(request),
+});
 client.use({
   onRequest({ request }) {
     if (request.method !== "GET") request.headers.set("X-CSRFToken", csrfToken());

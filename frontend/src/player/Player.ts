@@ -197,6 +197,7 @@ export class Player {
     const here = Math.max(0, Math.floor(beatsAt(this.beats, this.media.currentTime)));
     const beat = (secondsAt(this.beats, here + 1) - secondsAt(this.beats, here)) / this.state.rate;
     const start = (this.context?.currentTime ?? 0) + 0.05;
+    this.set({ counting: 1 });
     for (let i = 0; i < this.beatsPerBar; i++) {
       this.click(start + i * beat, i === 0);
       this.countTimers.push(setTimeout(() => this.set({ counting: i + 1 }), i * beat * 1000));

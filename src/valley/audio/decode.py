@@ -16,6 +16,10 @@ from valley.errors import AudioDecodeError
 SAMPLE_RATE = 22050
 MIN_SECONDS = 5.0
 MAX_SECONDS = 30 * 60.0
+# Containers that recordings come in. FFmpeg also takes plain text for speech codecs that have no header.
+_CONTAINERS = frozenset(
+    "aac ac3 aiff ape asf avi caf flac flv m4a matroska mov mp2 mp3 mp4 mpeg mpegts ogg opus tta voc w64 wav webm wv 3gp".split()
+)
 _SILENCE = 1e-4  # -80 dB of full scale
 
 Samples = npt.NDArray[np.float32]
@@ -94,8 +98,10 @@ def _decode(
     try:
         container = av.open(str(file.absolute()), metadata_errors="replace")
     except (av.FFmpegError, ValueError, OSError) as error:
-        raise AudioDecodeError(f"{name!r} is no recording that can be read; use mp3, m4a, ogg, opus, flac, wav or a video.") from error
+        raise AudioDecodeError(_no_recording(name)) from error
     with container:
+        if not _CONTAINERS & set(container.format.name.split(",")):
+            raise AudioDecodeError(_no_recording(name))
         if not container.streams.audio:
             kind = "is a video without sound" if container.streams.video else "holds no sound track"
             raise AudioDecodeError(f"{name!r} {kind}; choose a file that has one.")
@@ -147,6 +153,10 @@ def _share_promised(file: Path) -> float:
         return 1.0
     said, there = int.from_bytes(head[4:8], "little") + 8, file.stat().st_size
     return said / there if there < said < 0xFFFFFF00 else 1.0  # a streamed file says the most it can
+
+
+def _no_recording(name: str) -> str:
+    return f"{name!r} is no recording that can be read; use mp3, m4a, ogg, opus, flac, wav or a video."
 
 
 def _too_long(name: str, seconds: float, limit: float) -> str:

@@ -47,8 +47,8 @@ MELODY = Line(
     shortest=0.072, overtones=0.05, power=2.33, strike=0.95,
 )
 BASS = Line(
-    low=26, high=58, prefer_low=30, prefer_high=48, rise=-1.6, leap=0.64, switch=4.0, voicing=3.5, silence=0.22,
-    shortest=0.068, overtones=0.145, power=2.16, strike=0.85,
+    low=26, high=58, prefer_low=35, prefer_high=37, rise=0.0, leap=0.81, switch=9.2, voicing=5.9, silence=0.195,
+    shortest=0.043, overtones=0.17, power=1.93, strike=0.9,
 )
 
 

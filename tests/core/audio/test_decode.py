@@ -37,6 +37,8 @@ def write(path: Path, data: bytes) -> Path:
 def test_files_that_are_no_recordings_say_so(tmp_path: Path) -> None:
     with pytest.raises(AudioDecodeError, match=r"'notes\.mp3' is no recording"):
         load_sound(write(tmp_path / "notes.mp3", b"this is a text, not sound\n" * 200))
+    with pytest.raises(AudioDecodeError, match=r"'list' is no recording"):  # which FFmpeg takes for speech
+        load_sound(write(tmp_path / "list", b"milk, bread, strings " * 400))
     with pytest.raises(AudioDecodeError, match="empty"):
         load_sound(write(tmp_path / "empty.wav", b""))
     with pytest.raises(AudioDecodeError, match="no file"):

@@ -3,7 +3,7 @@ import { useHandouts } from "../../api/queries";
 import { ErrorNotice, withSigns } from "../../ui";
 import { Margin, MarginHeading, Page, useWorkspace } from "../song";
 
-const Lesson = styled.article`
+const Lesson = styled.article.attrs({ tabIndex: 0 })`
   max-width: 46rem; padding-right: 1.5rem; display: grid; gap: 1.3rem; padding-bottom: 1.5rem;
   section { display: grid; grid-template-columns: 2.2rem 1fr; gap: 0 0.8rem; }
   section > b { font: 700 1.4rem "Alegreya", serif; color: var(--soft); text-align: right; line-height: 1.2; }

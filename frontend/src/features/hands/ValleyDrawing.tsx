@@ -13,7 +13,7 @@ import {
   withSigns,
 } from "../../ui";
 import { LOUDNESS_RATE, usePlayer, useWorkspace } from "../song";
-import { bankEdge, bankPath, type Grip, joinNotes } from "./banks";
+import { bankEdge, bankPath, type Grip, joinNotes, type Note } from "./banks";
 
 const LEFT_MARGIN = 128;
 const KEYS_WIDTH = 640;
@@ -81,7 +81,7 @@ export function ValleyDrawing({ arranged, lowest, highest, current, onGrip }: Dr
           width={KEYS_WIDTH}
           height={50}
           lit={lit}
-          label="The keyboard, with the selected grip lit"
+          label="Keyboard with the held keys lit"
         />
       </div>
       <div style={{ position: "relative" }}>
@@ -287,7 +287,7 @@ const Ground = memo(function Ground({ arranged, low, scale, step, current, onGri
             tabIndex={0}
             aria-pressed={i === current}
             onClick={() => onGrip(i)}
-            aria-label={`Bar ${grip.bar}, on ${grip.count}: ${withSigns(grip.symbol)}; left ${grip.left.map((n) => n.pitch).join(" ") || "rests"}; right ${grip.right.map((n) => n.pitch).join(" ") || "rests"}`}
+            aria-label={`Bar ${grip.bar}, on ${grip.count}: ${withSigns(grip.symbol)}; left ${sayNotes(grip.left)}; right ${sayNotes(grip.right)}`}
             onKeyDown={(e) => {
               if (e.key === "Enter" || e.key === " ") {
                 e.preventDefault();
@@ -295,7 +295,14 @@ const Ground = memo(function Ground({ arranged, low, scale, step, current, onGri
               }
             }}
           >
-            <rect className="hit" x={0} y={place - 16} width={LEFT_MARGIN - 34} height={34} fill="transparent" />
+            <rect
+              className="hit"
+              x={0}
+              y={place - 16}
+              width={LEFT_MARGIN + KEYS_WIDTH}
+              height={34}
+              fill="transparent"
+            />
             {i === current && (
               <path d={`M8 ${place - 17}H2V${place + 17}H8`} fill="none" stroke="var(--ink)" strokeWidth="2.4" />
             )}
@@ -330,6 +337,8 @@ const Ground = memo(function Ground({ arranged, low, scale, step, current, onGri
     </Sheet>
   );
 });
+
+const sayNotes = (notes: readonly Note[]) => withSigns(notes.map((n) => n.pitch).join(" ")) || "rests";
 
 /** A crack in the bank: the hand reaches further here than is comfortable. */
 function Break({ x, y, seed }: { x: number; y: number; seed: number }) {

@@ -8,7 +8,7 @@ export const Page = styled.div`
   @media print { display: block; > :first-child { overflow: visible; } }
 `;
 
-export const Margin = styled.aside`
+export const Margin = styled.aside.attrs({ tabIndex: 0 })`
   border-left: 1.5px solid var(--line); padding-left: 1.25rem; overflow: auto; scrollbar-width: thin; scrollbar-color: var(--line) transparent;
   display: flex; flex-direction: column; gap: 1rem; padding-bottom: 0.5rem;
   h2 { font-size: 1.5rem; }

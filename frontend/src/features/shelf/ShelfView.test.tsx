@@ -1,0 +1,133 @@
+import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
+import { render, screen, waitFor, within } from "@testing-library/react";
+import userEvent from "@testing-library/user-event";
+import { MemoryRouter } from "react-router";
+import { afterEach, beforeEach, expect, it, vi } from "vitest";
+import { ShelfView } from "./ShelfView";
+
+const song = (id: number, more: object = {}) => ({
+  id,
+  title: `Song ${id}`,
+  demo: false,
+  standing: "charted",
+  next_step: "ready to voice and hand out",
+  facts: "Eb major · 4/4",
+  doubts: 0,
+  original_name: "song.mp3",
+  recording_id: id,
+  duration: 61,
+  warning: "",
+  job: null,
+  style: "root-and-chord",
+  hand: "medium",
+  keyboard: 88,
+  added_at: "2026-01-01T00:00:00Z",
+  changed_at: "2026-01-01T00:00:00Z",
+  ...more,
+});
+
+let songs: object[] = [];
+let answers: Record<string, { status: number; body: unknown }> = {};
+let calls: string[] = [];
+
+beforeEach(() => {
+  songs = [];
+  calls = [];
+  answers = {};
+  vi.stubGlobal("fetch", async (request: Request) => {
+    const { pathname, search } = new URL(request.url, "http://valley.test");
+    calls.push(`${request.method} ${pathname}${search}`);
+    const fixed = answers[`${request.method} ${pathname}`];
+    const body = fixed
+      ? fixed.body
+      : pathname === "/api/session"
+        ? { max_upload_bytes: 1000, max_seconds: 60, signed_in: false, name: "owner" }
+        : songs;
+    const status = fixed?.status ?? 200;
+    return new Response(status === 204 ? null : JSON.stringify(body), {
+      status,
+      headers: { "content-type": "application/json" },
+    });
+  });
+});
+afterEach(() => vi.unstubAllGlobals());
+
+function show() {
+  render(
+    <QueryClientProvider client={new QueryClient({ defaultOptions: { queries: { retry: false } } })}>
+      <MemoryRouter>
+        <ShelfView />
+      </MemoryRouter>
+    </QueryClientProvider>,
+  );
+}
+
+it("says what to do when the shelf is empty", async () => {
+  show();
+  expect(await screen.findByText(/The shelf is empty/)).toBeInTheDocument();
+});
+
+it("shows where each song stands and what has been found", async () => {
+  songs = [
+    song(1),
+    song(2, {
+      standing: "listening",
+      next_step: "being listened to",
+      job: { id: 7, state: "running", stage: "Following the beat", fraction: 0.66, found: ["in tune"], error: "" },
+    }),
+    song(3, {
+      standing: "failed",
+      next_step: "could not be heard",
+      job: { id: 8, state: "failed", stage: "", fraction: 0, found: [], error: "'x.mp3' is silent." },
+    }),
+  ];
+  show();
+  const lines = await screen.findAllByRole("listitem");
+  expect(screen.getByText("E♭ major · 4/4", { exact: false, selector: "li:first-child p" })).toBeInTheDocument();
+  expect(screen.getByRole("progressbar")).toHaveAttribute("aria-valuenow", "66");
+  expect(screen.getByText("in tune")).toBeInTheDocument();
+  expect(screen.getByRole("alert")).toHaveTextContent("is silent");
+  expect(lines.length).toBeGreaterThanOrEqual(3);
+});
+
+it("refuses too large a file before it is sent", async () => {
+  show();
+  await screen.findByText(/The shelf is empty/);
+  const field = document.querySelector("input[type=file]") as HTMLInputElement;
+  await userEvent.upload(field, new File([new Uint8Array(2000)], "long.wav", { type: "audio/wav" }));
+  expect(await screen.findByRole("alert")).toHaveTextContent("too large");
+  expect(calls.some((c) => c.startsWith("POST"))).toBe(false);
+});
+
+it("offers to open the twin or to add it once more", async () => {
+  answers["POST /api/songs"] = {
+    status: 409,
+    body: { title: "This recording is already on the shelf.", detail: "", kind: "twin", data: { song: 5 } },
+  };
+  show();
+  await screen.findByText(/The shelf is empty/);
+  await userEvent.upload(
+    document.querySelector("input[type=file]") as HTMLInputElement,
+    new File(["x"], "a.wav", { type: "audio/wav" }),
+  );
+  const notice = await screen.findByRole("alert");
+  expect(within(notice).getByRole("link")).toHaveAttribute("href", "/songs/5");
+  answers["POST /api/songs"] = { status: 201, body: song(6) };
+  await userEvent.click(within(notice).getByRole("button", { name: "Add it once more" }));
+  await waitFor(() => expect(screen.queryByRole("alert")).not.toBeInTheDocument());
+});
+
+it("takes a song off the shelf and puts it back", async () => {
+  songs = [song(1)];
+  answers["DELETE /api/songs/1"] = { status: 204, body: null };
+  show();
+  await userEvent.click(await screen.findByRole("button", { name: "Take Song 1 off the shelf" }));
+  await userEvent.click(await screen.findByRole("button", { name: "Put it back" }));
+  await waitFor(() => expect(calls).toContain("POST /api/songs/1/restore"));
+});
+
+it("says so when Valley does not answer", async () => {
+  vi.stubGlobal("fetch", () => Promise.reject(new TypeError("network")));
+  show();
+  expect(await screen.findByText("Valley does not answer.", {}, { timeout: 4000 })).toBeInTheDocument();
+});

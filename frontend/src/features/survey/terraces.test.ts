@@ -1,0 +1,45 @@
+import { describe, expect, it } from "vitest";
+import { chordNotes } from "./chordNotes";
+import { placeOnTerrace, ROW_WIDTH } from "./TerraceRow";
+import { makeTerraces } from "./terraces";
+
+const bar = (number: number, part: number, beats = 4, start = (number - 1) * 4) => ({
+  number,
+  part,
+  beats,
+  start_beats: start,
+  start_sec: start,
+  end_sec: start + beats,
+});
+
+describe("terraces", () => {
+  it("hold four bars, and a part begins a new one", () => {
+    const rows = makeTerraces([1, 2, 3, 4, 5, 6].map((n) => bar(n, n < 6 ? 1 : 2)));
+    expect(rows.map((r) => r.bars.map((b) => b.number))).toEqual([[1, 2, 3, 4], [5], [6]]);
+    expect(rows.map((r) => r.first)).toEqual([true, false, true]);
+  });
+  it("set a pickup before the first four", () => {
+    const rows = makeTerraces([bar(0, 1, 1, 0), ...[1, 2, 3, 4, 5].map((n) => bar(n, 1, 4, 1 + (n - 1) * 4))]);
+    expect(rows[0]?.bars.map((b) => b.number)).toEqual([0, 1, 2, 3, 4]);
+    const terrace = rows[0] as NonNullable<(typeof rows)[0]>;
+    expect(placeOnTerrace(terrace, 0)).toBe(0);
+    expect(placeOnTerrace(terrace, 17)).toBeCloseTo(ROW_WIDTH);
+  });
+  it("have no rows for no bars", () => expect(makeTerraces([])).toEqual([]));
+  it("place beats evenly in their bars", () => {
+    const [terrace] = makeTerraces([1, 2, 3, 4].map((n) => bar(n, 1)));
+    if (!terrace) throw new Error("a terrace was expected");
+    expect(placeOnTerrace(terrace, 2)).toBeCloseTo(ROW_WIDTH / 8);
+    expect(placeOnTerrace(terrace, 16)).toBeCloseTo(ROW_WIDTH);
+  });
+});
+
+it("a chord is heard with its bass in the left hand", () => {
+  const chord = { midi: [40, 55, 60, 64], start_beats: 4, duration_beats: 2 } as Parameters<typeof chordNotes>[0];
+  expect(chordNotes(chord).map((n) => [n.midi, n.hand])).toEqual([
+    [40, "left"],
+    [55, "right"],
+    [60, "right"],
+    [64, "right"],
+  ]);
+});
