@@ -12,6 +12,7 @@ import random
 import subprocess
 import sys
 import tempfile
+from collections.abc import Callable
 from fractions import Fraction
 from pathlib import Path
 from typing import Any
@@ -33,6 +34,7 @@ CODECS = {"mp3": ("libmp3lame", 44100), "opus": ("libopus", 48000), "m4a": ("aac
 TICKS = 960
 KICK, SNARE, HAT, SHAKER, STICK = 36, 38, 42, 70, 37
 LEAD, CHORDS, BASS, PAD, DRUMS = 0, 1, 2, 3, 9
+LEAD_IN = 0.3  # beats of silence before the first
 
 Note = tuple[float, float, int, int, int]  # beat, length, midi, velocity, channel
 
@@ -136,23 +138,73 @@ def perform(song: dict[str, Any], seed: int) -> tuple[list[Note], float]:
     return notes, start
 
 
-def write_midi(song: dict[str, Any], notes: list[Note], beats: float, path: Path, seed: int) -> None:
+def tempo_map(song: dict[str, Any], beats: float, seed: int) -> list[int]:
+    """Microseconds a quarter at each beat: the song's tempo, wandering slowly."""
     rng = random.Random(seed + 1)
+    drift, out = 0.0, []
+    for _ in range(int(beats) + 2):
+        drift = 0.9 * drift + rng.gauss(0, song["drift"] / 2)
+        bpm = song["bpm"] * float(Metre(song["meter"]).quarters_per_beat) * (1 + max(-0.04, min(0.04, drift)))
+        out.append(mido.bpm2tempo(bpm))
+    return out
+
+
+def truth_of(stem: str) -> dict[str, Any]:
+    """What a perfect listener would hear in a rendered song, in the fields of hearing.json."""
+    song = json.loads((HERE / "songs" / f"{stem}.json").read_text("utf-8"))
+    seed = sum(map(ord, stem))
+    notes, beats = perform(song, seed)
+    quarters = float(Metre(song["meter"]).quarters_per_beat)
+    lengths = [tempo * quarters / 1e6 for tempo in tempo_map(song, beats, seed)]
+    times = np.concatenate([[0.0], np.cumsum(lengths)])
+
+    def seconds(beat: float) -> float:
+        return float(np.interp(beat + LEAD_IN, np.arange(len(times)), times))
+
+    return {
+        "title": song["title"], "group": "demo", "bpm": song["bpm"], "meter": song["meter"], "tuning_cents": 0.0, "end": seconds(beats),
+        "beats": [seconds(b) for b in range(int(beats))], "downbeats": [seconds(b) for b in range(0, int(beats), Metre(song["meter"]).beats)],
+        "melody": [{"start": seconds(t), "end": seconds(t + d), "midi": m} for t, d, m, _, c in notes if c == LEAD],
+        "bass": [{"start": seconds(t), "end": seconds(t + d), "midi": m} for t, d, m, _, c in notes if c == BASS],
+    } | _walk(song, seconds)
+
+
+def _walk(song: dict[str, Any], seconds: Callable[[float], float]) -> dict[str, Any]:
+    """Chords, keys and sections along the route."""
+    chords, sections, keys, start = [], [], [], 0
+    for name in song["route"]:
+        section = song["sections"][name]
+        row = [chord for bar in read_chords(section["chords"]) for chord in bar]
+        for i, chord in enumerate(row):
+            label = chord.to_harte() if chord else "N"
+            if chords and chords[-1]["label"] == label and chords[-1]["end"] == seconds(start + i):
+                chords[-1]["end"] = seconds(start + i + 1)
+            else:
+                chords.append({"start": seconds(start + i), "end": seconds(start + i + 1), "label": label})
+        tonic, mode = section.get("key", song["key"]).split()
+        if keys and (keys[-1]["tonic"], keys[-1]["mode"]) == (tonic, mode):
+            keys[-1]["end"] = seconds(start + len(row))
+        else:
+            keys.append({"start": seconds(start), "end": seconds(start + len(row)), "tonic": tonic, "mode": mode})
+        sections.append({"start": seconds(start), "end": seconds(start + len(row)), "label": name, "same_as": None})
+        start += len(row)
+    return {"chords": [{"start": 0.0, "end": seconds(0), "label": "N"}, *chords], "sections": sections, "keys": keys}
+
+
+def write_midi(song: dict[str, Any], notes: list[Note], beats: float, path: Path, seed: int) -> None:
     per_beat = int(TICKS * Metre(song["meter"]).quarters_per_beat)
     file = mido.MidiFile(type=1, ticks_per_beat=TICKS)
     tempo_track = mido.MidiTrack()
-    now, drift = 0, 0.0
-    for beat in range(int(beats) + 2):
-        drift = 0.9 * drift + rng.gauss(0, song["drift"] / 2)
-        bpm = song["bpm"] * float(Metre(song["meter"]).quarters_per_beat) * (1 + max(-0.04, min(0.04, drift)))
-        tempo_track.append(mido.MetaMessage("set_tempo", tempo=mido.bpm2tempo(bpm), time=beat * per_beat - now))
+    now = 0
+    for beat, tempo in enumerate(tempo_map(song, beats, seed)):
+        tempo_track.append(mido.MetaMessage("set_tempo", tempo=tempo, time=beat * per_beat - now))
         now = beat * per_beat
     file.tracks.append(tempo_track)
     events: list[tuple[int, int, mido.Message]] = []
     for channel, program, volume in ((LEAD, song["lead"], 118), (CHORDS, song["chords"], 96), (BASS, song["bass"], 110), (PAD, song["pad"], 58)):
         events.append((0, 0, mido.Message("program_change", program=program, channel=channel)))
         events.append((0, 0, mido.Message("control_change", control=7, value=volume, channel=channel)))
-    lead_in = int(0.3 * per_beat)
+    lead_in = int(LEAD_IN * per_beat)
     for beat, length, midi, velocity, channel in notes:
         a, b = int(beat * per_beat) + lead_in, int((beat + length) * per_beat) + lead_in
         events.append((max(a, 1), 2, mido.Message("note_on", note=midi, velocity=velocity, channel=channel)))

@@ -17,9 +17,10 @@ SAMPLE_RATE = 22050
 MIN_SECONDS = 5.0
 MAX_SECONDS = 30 * 60.0
 # Containers that recordings come in. FFmpeg also takes plain text for speech codecs that have no header.
-_CONTAINERS = frozenset(
-    "aac ac3 aiff ape asf avi caf flac flv m4a matroska mov mp2 mp3 mp4 mpeg mpegts ogg opus tta voc w64 wav webm wv 3gp".split()
-)
+_CONTAINERS = frozenset((
+    "aac", "ac3", "aiff", "ape", "asf", "avi", "caf", "flac", "flv", "m4a", "matroska", "mov", "mp2", "mp3", "mp4", "mpeg", "mpegts",
+    "ogg", "opus", "tta", "voc", "w64", "wav", "webm", "wv", "3gp",
+))
 _SILENCE = 1e-4  # -80 dB of full scale
 
 Samples = npt.NDArray[np.float32]
