@@ -13,7 +13,7 @@ import {
   withSigns,
 } from "../../ui";
 import { LOUDNESS_RATE, usePlayer, useWorkspace } from "../song";
-import { bankEdge, bankPath, type Grip, joinNotes, type Note } from "./banks";
+import { bankEdge, bankPath, type Grip, joinNotes, type Note, stagger } from "./banks";
 
 const LEFT_MARGIN = 128;
 const KEYS_WIDTH = 640;
@@ -315,28 +315,44 @@ const Ground = memo(function Ground({ arranged, low, scale, step, current, onGri
               {withSigns(grip.symbol)}
             </text>
             {grip.strained && <Break x={x(grip.left[0]?.midi ?? low) - 24} y={place} seed={i} />}
-            {grip.left.map((n) => (
-              <g key={n.midi}>
-                <rect x={x(n.midi) - 12} y={place - 12} width={24} height={24} rx={2} fill="var(--left)" />
-                <text className="pitch" x={x(n.midi)} y={place + 4.5}>
-                  {withSigns(n.pitch.replace(/-?\d+$/, ""))}
-                </text>
-              </g>
-            ))}
-            {grip.right.map((n) => (
-              <g key={n.midi}>
-                <circle cx={x(n.midi)} cy={place} r={13} fill="var(--right)" />
-                <text className="pitch" x={x(n.midi)} y={place + 4.5}>
-                  {withSigns(n.pitch.replace(/-?\d+$/, ""))}
-                </text>
-              </g>
-            ))}
+            <Marks notes={grip.left} hand="left" x={x} y={place} />
+            <Marks notes={grip.right} hand="right" x={x} y={place} />
           </g>
         );
       })}
     </Sheet>
   );
 });
+
+interface MarksProps {
+  notes: readonly Note[];
+  hand: "left" | "right";
+  x: (midi: number) => number;
+  y: number;
+}
+
+/** The keys of one hand: squares for the left, rounds for the right, each with its name. */
+function Marks({ notes, hand, x, y }: MarksProps) {
+  const places = notes.map((n) => x(n.midi));
+  const offsets = stagger(places, 25);
+  return notes.map((n, i) => {
+    const cx = places[i] as number;
+    const cy = y + (offsets[i] as number);
+    const half = offsets[i] ? 10 : 12.5;
+    return (
+      <g key={n.midi}>
+        {hand === "left" ? (
+          <rect x={cx - half} y={cy - half} width={2 * half} height={2 * half} rx={2} fill="var(--left)" />
+        ) : (
+          <circle cx={cx} cy={cy} r={half + 0.5} fill="var(--right)" />
+        )}
+        <text className="pitch" x={cx} y={cy + 4.5}>
+          {withSigns(n.pitch.replace(/-?\d+$/, ""))}
+        </text>
+      </g>
+    );
+  });
+}
 
 const sayNotes = (notes: readonly Note[]) => withSigns(notes.map((n) => n.pitch).join(" ")) || "rests";
 

@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { bankEdge, bankPath, type Grip, joinNotes, type Note } from "./banks";
+import { bankEdge, bankPath, type Grip, joinNotes, type Note, stagger } from "./banks";
 
 const note = (midi: number, kept = false): Note => ({ midi, pitch: `p${midi}`, member: "", kept });
 const grip = (left: number[], right: number[]): Grip =>
@@ -28,5 +28,17 @@ describe("banks", () => {
   it("close their shape", () => {
     expect(bankPath([0, 0], [10, 10], [0, 20], 40, 2)).toMatch(/^M-2\.0 0\.0C.*Z$/);
     expect(bankPath([], [], [], 40, 2)).toBe("");
+  });
+});
+
+describe("marks of neighbouring keys", () => {
+  it("stand apart, others on their line", () => {
+    expect(stagger([0, 40, 80], 25)).toEqual([0, 0, 0]);
+    const [a, b, c] = stagger([0, 14, 60], 25) as [number, number, number];
+    expect(a - b).toBeGreaterThan(14);
+    expect(c).toBe(0);
+    const three = stagger([0, 14, 28], 25) as [number, number, number];
+    expect(Math.sign(three[0])).toBe(-Math.sign(three[1]));
+    expect(Math.sign(three[1])).toBe(-Math.sign(three[2]));
   });
 });

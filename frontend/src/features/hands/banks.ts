@@ -66,3 +66,15 @@ export function bankPath(
   const back = side(far, margin).reverse();
   return `M${curve(there)}L${curve(back)}Z`;
 }
+
+/** How far each mark of a hand stands above or below its line, so that neighbouring keys do not hide each other. */
+export function stagger(xs: readonly number[], size: number): number[] {
+  const offsets = xs.map(() => 0);
+  for (let i = 1; i < xs.length; i++) {
+    if ((xs[i] as number) - (xs[i - 1] as number) >= size) continue;
+    const before = offsets[i - 1] as number;
+    if (before === 0) offsets[i - 1] = size / 3;
+    offsets[i] = (offsets[i - 1] as number) > 0 ? -size / 3 : size / 3;
+  }
+  return offsets;
+}

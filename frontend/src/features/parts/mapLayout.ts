@@ -60,6 +60,7 @@ export function layOutMap(parts: readonly Part[], width: number, height: number)
 }
 
 const RADIUS = 38;
+const BELOW_TEXT = 68; // under the chords written below a place
 
 /** An arc that leaves and reaches the rim of the places; `lift` is how far it swings off the floor. */
 export function walkPath(
@@ -75,15 +76,17 @@ export function walkPath(
   const up = lift * room * 0.3;
   const mx = (from.x + to.x) / 2;
   const my = (from.y + to.y) / 2 + up;
-  const rim = (a: { x: number; y: number }) => {
+  const ahead = Math.sign(to.x - from.x);
+  const rim = (a: { x: number; y: number }, away: number): readonly [number, number] => {
+    if (lift > 0) return [a.x + away * 22, a.y + BELOW_TEXT];
+    if (lift < 0) return [a.x + away * 14, a.y - 26];
     const dx = mx - a.x;
     const dy = my - a.y;
     const length = Math.hypot(dx, dy) || 1;
-    const r = RADIUS + (lift > 0 ? 34 : 12);
-    return [a.x + (dx / length) * r, a.y + (dy / length) * r] as const;
+    return [a.x + (dx / length) * (RADIUS + 12), a.y + (dy / length) * (RADIUS + 12)];
   };
-  const [ax, ay] = rim(from);
-  const [bx, by] = rim(to);
+  const [ax, ay] = rim(from, ahead);
+  const [bx, by] = rim(to, -ahead);
   const f = (v: number) => v.toFixed(1);
   return `M${f(ax)} ${f(ay)}Q${f(mx)} ${f((from.y + to.y) / 2 + up * 1.6)} ${f(bx)} ${f(by)}`;
 }
