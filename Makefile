@@ -8,7 +8,6 @@ PY := .venv/bin/python
 STAMPS := .stamps
 SOURCES := $(shell find frontend/src frontend/public frontend/index.html frontend/vite.config.ts -type f 2>/dev/null)
 BIND ?= 127.0.0.1:8000
-export DJANGO_SETTINGS_MODULE ?= valley_web.config.settings
 
 .PHONY: help setup demo test lint test-core test-web test-frontend test-e2e build types bench songs clean
 
@@ -46,7 +45,7 @@ test: lint test-core test-web test-frontend test-e2e
 lint: setup
 	.venv/bin/ruff check .
 	.venv/bin/mypy
-	.venv/bin/lint-imports --no-logo 2>/dev/null || .venv/bin/lint-imports
+	.venv/bin/lint-imports
 
 test-core: setup
 	$(PY) -m pytest tests/core src/valley
