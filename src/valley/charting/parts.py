@@ -65,7 +65,8 @@ def compare_parts(chart: Chart, model: Part, repeat: Part) -> Comparison:
     tune, tune_bars = _compare_melody(chart, model, repeat, shared)
     if tune:
         words.append(tune)
-    kinship = "same" if not words else "chords" if chords_equal and repeat.bars == model.bars else "varied"
+    other_tune = chords_equal and repeat.bars == model.bars and not tune.startswith("tune:")
+    kinship = "same" if not words else "chords" if other_tune else "varied"
     if len(words) > _MOST_DIFFERENCES:
         words = [*words[: _MOST_DIFFERENCES - 1], f"and {len(words) - _MOST_DIFFERENCES + 1} more differences"]
     return Comparison(kinship, tuple(words), len(changed | tune_bars))
@@ -112,4 +113,6 @@ def _compare_melody(chart: Chart, model: Part, repeat: Part, bars: int) -> tuple
         return "another tune over the same chords" if then and now else "the tune rests" if then else "a tune is added", places
     numbers = sorted(place + repeat.start_bar for place in places)
     listed = ", ".join(str(b) for b in numbers[:5]) + (" …" if len(numbers) > 5 else "")
-    return f"tune: {len(now - then) or len(then - now)} notes differ, bar{'s' if len(numbers) > 1 else ''} {listed}", places
+    count = len(now - then) or len(then - now)
+    differ = "one note differs" if count == 1 else f"{count} notes differ"
+    return f"tune: {differ}, bar{'s' if len(numbers) > 1 else ''} {listed}", places

@@ -49,7 +49,8 @@ def test_few_changed_notes_are_counted_by_bar() -> None:
     first = [(i, 1, 60 + i) for i in range(8)]
     again = [(16 + i, 1, 60 + i if i != 5 else 80) for i in range(8)]
     part = chart_of(VERSE * 2, tune=[*first, *again], parts=[(1, 4, None), (5, 4, 1)]).parts[1]
-    assert part.differences == ("tune: 1 notes differ, bar 6",)
+    assert part.differences == ("tune: one note differs, bar 6",)
+    assert part.kinship == "varied"
 
 
 def test_a_correction_is_locked_and_flows_into_the_parts() -> None:

@@ -89,6 +89,15 @@ export function ChordQuestion({ onNextDoubt }: { onNextDoubt: () => void }) {
               : withSigns(chord.symbol)}
         </h2>
       </div>
+      <div>
+        {chart.doubts.length ? (
+          <Button onPress={onNextDoubt}>
+            <KeyCap>N</KeyCap> {chart.doubts.length} {chart.doubts.length === 1 ? "place" : "places"} to check
+          </Button>
+        ) : (
+          <p>Every place is sure or set by you.</p>
+        )}
+      </div>
       <Readings aria-label="Readings of this chord">
         {chord.readings.map((r, i) => (
           <li key={r.label}>
@@ -156,15 +165,6 @@ export function ChordQuestion({ onNextDoubt }: { onNextDoubt: () => void }) {
         <Button $quiet onPress={hearChord}>
           <KeyCap>H</KeyCap> piano
         </Button>
-      </div>
-      <div>
-        {chart.doubts.length ? (
-          <Button onPress={onNextDoubt}>
-            <KeyCap>N</KeyCap> {chart.doubts.length} {chart.doubts.length === 1 ? "place" : "places"} to check
-          </Button>
-        ) : (
-          <p>Every place is sure or set by you.</p>
-        )}
       </div>
     </Margin>
   );

@@ -27,6 +27,11 @@ const ChordMark = styled.button<{ $sure: number }>`
   &:focus-visible { outline: 3px solid var(--river); }
 `;
 
+/** A chord that a terrace begins in the middle of: said again, softly. */
+const Held = styled.span`
+  position: absolute; top: 18px; padding: 0 5px; font: italic 400 1.05rem "Alegreya", "Signs", serif; color: var(--soft);
+`;
+
 interface TerraceRowProps {
   terrace: Terrace;
   chords: readonly Schemas["ChordOut"][];
@@ -70,6 +75,9 @@ export const TerraceRow = memo(function TerraceRow(props: TerraceRowProps) {
   );
   const percentOf = (x: number) => `${(100 * x) / (ROW_WIDTH + 12)}%`;
   const here = chords.filter((c) => c.start_beats >= from && c.start_beats < to);
+  const held = chords.find(
+    (c) => c.start_beats < from && c.start_beats + c.duration_beats > from && c.symbol !== "no chord",
+  );
   return (
     <Row>
       <svg viewBox={`0 0 ${ROW_WIDTH + 12} ${HEIGHT}`} aria-hidden="true" preserveAspectRatio="none">
@@ -141,6 +149,11 @@ export const TerraceRow = memo(function TerraceRow(props: TerraceRowProps) {
             {withSigns(k.name)}
           </span>
         ))}
+      {held && (
+        <Held style={{ left: `calc(${percentOf(0)} + 13px)` }} title="held from the bar before">
+          {withSigns(held.symbol)}
+        </Held>
+      )}
       {here.map((chord) => {
         const room = at(chord.start_beats + chord.duration_beats) - at(chord.start_beats);
         return (
