@@ -19,6 +19,7 @@ from valley.listening.chroma import average_between, compute_beat_chroma
 from valley.listening.downbeats import Bars, find_bars, measure_triple, rate_beats
 from valley.listening.keys import KeyRun, find_keys
 from valley.listening.melody import BASS, MELODY, follow_line
+from valley.listening.repeats import find_counterparts, pool_repeats
 from valley.listening.sections import SectionRun, compare_bars, find_sections
 from valley.listening.tuning import estimate_tuning
 from valley.model.hearing import BassNote, HeardChord, HeardNote, Hearing, KeyRegion, Reading, Section
@@ -67,12 +68,15 @@ def hear_sound(sound: Sound, report: Reporter) -> Hearing:
     times = _trim(beat_track.times, features, sound.duration)
     report.tell("beats", 1.0, f"{60 / float(np.median(np.diff(times))):.0f} beats to the minute")
     bars, edges, treble, bass, level = _find_grid(times, features, sound.duration, beat_track, report)
+    section_runs, counterparts, bar_edges = _find_parts(bars, times, features, sound.duration)
+    treble, bass = _pool(bars, len(edges) - 1 - len(times), counterparts, treble, bass)
     chord_runs, key_runs = _find_harmony(bars, treble, bass, level, lead=len(edges) - 1 - len(times), report=report)
     keys = [_key_region(run, edges) for run in key_runs]
     key_of = [run.key for run in key_runs for _ in range(run.end - run.start)]
     chords = _heard_chords(chord_runs, edges, key_of, lead=len(edges) - 1 - len(times))
     melody, low = _find_lines(features, report)
-    sections = _find_parts(bars, times, features, sound.duration, report)
+    report.tell("sections")
+    sections = _name_sections(section_runs, bar_edges)
     report.tell("sections", 1.0, f"{len(sections)} parts, {len({s.label for s in sections})} of them different")
     return Hearing(
         duration=round(sound.duration, 4),
@@ -208,22 +212,32 @@ def _find_lines(features: Features, report: Reporter) -> tuple[list[HeardNote], 
     )
 
 
-def _find_parts(bars: Bars, times: Doubles, features: Features, duration: float, report: Reporter) -> list[Section]:
-    report.tell("sections")
+def _find_parts(
+    bars: Bars, times: Doubles, features: Features, duration: float
+) -> tuple[list[SectionRun], dict[int, list[int]], Doubles]:
+    """Sections over the bars, which bars stand for each other in their repeats, and the bars' edges in seconds."""
     beats = Metre(bars.meter).beats
     starts = times[bars.downbeats]
     if not len(starts):
-        return []
+        return [], {}, np.zeros(0)
     length = float(np.median(np.diff(times))) * beats
     ends = np.concatenate([starts[1:], [min(duration, starts[-1] + length)]])
     fine = np.concatenate([np.linspace(a, b, beats, endpoint=False) for a, b in zip(starts, ends, strict=True)])
     treble, bass, _ = compute_beat_chroma(features.activations, np.append(fine, ends[-1]) * features.fps)
     chroma = np.concatenate([treble.reshape(len(starts), -1), 0.5 * bass.reshape(len(starts), -1)], axis=1)
-    level = average_between(features.spectrum, np.append(starts, ends[-1]) * features.fps)
+    edges = np.append(starts, ends[-1])
+    level = average_between(features.spectrum, edges * features.fps)
     width = level.shape[1] // _BANDS
     colour = np.log(1e-4 + np.stack([level[:, i * width : (i + 1) * width].mean(1) for i in range(_BANDS)], axis=1))
-    runs = find_sections(*compare_bars(chroma, colour))
-    return _name_sections(runs, np.append(starts, ends[-1]))
+    harmony, both = compare_bars(chroma, colour)
+    runs = find_sections(harmony, both)
+    return runs, find_counterparts(runs, harmony), edges
+
+
+def _pool(bars: Bars, lead: int, counterparts: dict[int, list[int]], treble: Doubles, bass: Doubles) -> tuple[Doubles, Doubles]:
+    """Treble and bass chroma with repeats heard together. ``lead`` intervals stand before the first beat."""
+    starts = [*(bars.downbeats + lead).tolist(), len(bars.positions) + lead]
+    return pool_repeats(treble, starts, counterparts), pool_repeats(bass, starts, counterparts)
 
 
 def _name_sections(runs: list[SectionRun], edges: Doubles) -> list[Section]:

@@ -11,10 +11,10 @@ STAGES: tuple[tuple[str, str, float], ...] = (
     ("tuning", "Finding the tuning", 0.04),
     ("spectrum", "Listening to every note", 0.45),
     ("beats", "Following the beat", 0.08),
-    ("bars", "Finding the bars", 0.04),
+    ("bars", "Finding the bars", 0.05),
     ("chords", "Naming chords and key", 0.08),
     ("lines", "Following melody and bass", 0.12),
-    ("sections", "Finding the parts", 0.03),
+    ("sections", "Naming the parts", 0.02),
 )
 
 
