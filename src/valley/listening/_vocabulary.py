@@ -42,7 +42,7 @@ _ROWS: tuple[tuple[str, float, tuple[int, ...], float], ...] = (
 # How strongly each member sounds in the treble, by its interval on the line of fifths.
 # Sevenths weigh more than they sound: they decide between a triad and its seventh chord.
 _STRENGTH = {0: 1.0, 4: 0.9, -3: 0.9, 1: 1.0, -1: 0.9, -6: 0.9, 8: 0.9, -2: 1.3, 5: 1.0, -9: 0.8, 3: 0.7, 2: 0.85}
-_FLOOR = 0.047
+_FLOOR = 0.053
 
 
 @dataclass(frozen=True)

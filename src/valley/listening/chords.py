@@ -19,10 +19,11 @@ from valley.theory.key import Key
 
 Doubles = npt.NDArray[np.float64]
 
-_TREBLE_WEIGHT, _BASS_WEIGHT = 11.5, 1.5
+_TREBLE_WEIGHT, _BASS_WEIGHT = 11.5, 1.6
 _CHANGE_COST = 3.7  # nats, on an ordinary beat
-_DOWNBEAT_GAIN, _HALF_BAR_GAIN = 1.6, 0.5
-_OUT_OF_KEY = 0.52  # nats a beat for each chord note outside the scale
+_DOWNBEAT_GAIN, _HALF_BAR_GAIN = 2.25, 0.57
+_OUT_OF_KEY = 0.56  # nats a beat for each chord note outside the scale
+_DOMINANT_GAIN = 0.5  # for a seventh chord on the fifth step; half of it where it leads to another step of a major key
 _READINGS = 5
 _CERTAINTY, _DEPENDENCE = 2.0, 0.7  # calibration of the readings' probabilities
 
@@ -61,8 +62,22 @@ def weigh_by_key(keys: list[Key], rows: Vocabulary | None = None) -> Doubles:
         outside = (vocabulary.notes & ~scale).astype(np.float64)
         if key.mode == "minor":  # the leading note belongs to minor as well, where the dominant wants it
             outside[:, (key.tonic.pitch_class - 1) % 12] *= 0.4
-        costs[key] = _OUT_OF_KEY * outside.sum(1)
+        costs[key] = _OUT_OF_KEY * outside.sum(1) - _DOMINANT_GAIN * _rate_dominants(key, vocabulary)
     return np.array([costs[k] for k in keys])
+
+
+def _rate_dominants(key: Key, vocabulary: Vocabulary) -> Doubles:
+    """How much a dominant seventh is to be expected of each row: 1 on the fifth step, less where it leads elsewhere."""
+    expected = np.zeros(len(vocabulary))
+    for row, chord in enumerate(vocabulary.chords):
+        if chord is None or chord.quality.harte not in ("7", "9") or chord.bass_interval not in (0, 4):
+            continue  # with its fifth or seventh in the bass it passes, and is not to be expected
+        degree = key.degree(chord.root.pitch_class)
+        if degree == 7:
+            expected[row] = 1.0
+        elif key.mode == "major" and degree in (2, 4, 9) and chord.quality.harte == "7":
+            expected[row] = 0.5
+    return expected
 
 
 def change_costs(positions: npt.NDArray[np.int_], beats_per_bar: int) -> Doubles:

@@ -12,7 +12,7 @@ Doubles = npt.NDArray[np.float64]
 
 LOW_MIDI = 24  # of the first activation column
 _COMPRESSION = 0.44  # brings out the softer notes of a chord
-_BASS_CONTRAST = 1.87  # and undoes it for the bass, of which there is one
+_BASS_CONTRAST = 1.5  # and undoes it for the bass, of which there is one
 
 
 def _weights(fade_in: tuple[int, int], fade_out: tuple[int, int], notes: int) -> Doubles:
