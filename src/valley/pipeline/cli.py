@@ -5,6 +5,7 @@ from __future__ import annotations
 import argparse
 import json
 import os
+import shutil
 import sys
 from collections.abc import Callable, Iterator, Sequence
 from contextlib import contextmanager
@@ -84,7 +85,8 @@ def watch_progress() -> Iterator[Listener]:
     if not sys.stderr.isatty():
         yield keep_warnings
     else:
-        with tqdm(total=100, bar_format="{desc:28} {bar} {n:3.0f} %", leave=False) as bar:
+        columns = min(100, shutil.get_terminal_size().columns)  # given, because a terminal may say that it has none
+        with tqdm(total=100, bar_format="{desc:28} {bar} {n:3.0f} %", leave=False, ncols=columns) as bar:
 
             def show(progress: Progress) -> None:
                 keep_warnings(progress)
@@ -117,3 +119,5 @@ def main(argv: Sequence[str] | None = None) -> int:
     return 0
 
 
+if __name__ == "__main__":
+    sys.exit(main())

@@ -1,6 +1,8 @@
 """From a sound to a lesson, in the core and on the command line."""
 
 import json
+import os
+import pty
 import re
 import subprocess
 import sys
@@ -95,6 +97,26 @@ def test_the_command_line_writes_a_hearing(recording: Path, tmp_path: Path, hear
     out = tmp_path / "hearing.json"
     assert main(["hear", str(recording), "--out", str(out)]) == 0
     assert load_hearing(out) == hearing
+
+
+def test_a_terminal_gets_a_progress_bar(recording: Path, tmp_path: Path) -> None:
+    screen, terminal = pty.openpty()
+    command = [sys.executable, "-m", "valley.pipeline.cli", "hear", str(recording), "--out", str(tmp_path / "h.json")]
+    with subprocess.Popen(command, stderr=terminal, stdout=subprocess.DEVNULL) as run:
+        os.close(terminal)
+        shown = b""
+        while True:
+            try:
+                chunk = os.read(screen, 4096)
+            except OSError:  # the other side is closed
+                break
+            if not chunk:
+                break
+            shown += chunk
+    os.close(screen)
+    assert run.returncode == 0
+    assert "Following the beat" in shown.decode()
+    assert "100 %" in shown.decode()
 
 
 def test_without_a_file_the_hearing_is_printed(recording: Path, capsys: pytest.CaptureFixture[str]) -> None:
