@@ -85,8 +85,9 @@ def watch_progress() -> Iterator[Listener]:
     if not sys.stderr.isatty():
         yield keep_warnings
     else:
-        columns = min(100, shutil.get_terminal_size().columns)  # given, because a terminal may say that it has none
-        with tqdm(total=100, bar_format="{desc:28} {bar} {n:3.0f} %", leave=False, ncols=columns) as bar:
+        # The size is given, because tqdm draws nothing on a terminal that says it has none.
+        columns, rows = shutil.get_terminal_size()
+        with tqdm(total=100, bar_format="{desc:28} {bar} {n:3.0f} %", leave=False, ncols=min(100, columns), nrows=rows) as bar:
 
             def show(progress: Progress) -> None:
                 keep_warnings(progress)
