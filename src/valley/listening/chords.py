@@ -14,6 +14,7 @@ import numpy as np
 import numpy.typing as npt
 
 from valley.errors import ParameterError
+from valley.listening._sticky import follow_sticky
 from valley.listening._vocabulary import Vocabulary, load_vocabulary
 from valley.theory.key import Key
 
@@ -99,7 +100,7 @@ def decode_chords(fit: Doubles, change: Doubles) -> list[ChordRun]:
     """
     if len(fit) != len(change):
         raise ParameterError(f"fit has {len(fit)} intervals, change {len(change)}; they must be equal")
-    path = _viterbi(fit, change)
+    path = follow_sticky(fit, change)
     edges = [0, *(np.nonzero(np.diff(path))[0] + 1).tolist(), len(path)]
     runs = []
     for a, b in zip(edges, edges[1:], strict=False):
@@ -109,25 +110,6 @@ def decode_chords(fit: Doubles, change: Doubles) -> list[ChordRun]:
         order = [row, *[i for i in best if i != row]][:_READINGS]
         runs.append(ChordRun(a, b, row, tuple((i, float(share[i])) for i in order)))
     return runs
-
-
-def _viterbi(fit: Doubles, change: Doubles) -> npt.NDArray[np.int_]:
-    """Staying is free; a change costs the same to every chord, so one maximum a step is enough."""
-    n, rows = fit.shape
-    score = fit[0].copy()
-    stay = np.ones((n, rows), bool)
-    best_before = np.zeros(n, int)
-    for t in range(1, n):
-        best = int(score.argmax())
-        best_before[t] = best
-        jump = score[best] - change[t]
-        stay[t] = score >= jump
-        score = np.maximum(score, jump) + fit[t]
-    path = np.empty(n, int)
-    path[-1] = int(score.argmax())
-    for t in range(n - 1, 0, -1):
-        path[t - 1] = path[t] if stay[t, path[t]] else best_before[t]
-    return path
 
 
 def _weigh_readings(fit: Doubles) -> Doubles:

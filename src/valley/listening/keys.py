@@ -14,6 +14,7 @@ import numpy as np
 import numpy.typing as npt
 
 from valley.errors import ParameterError
+from valley.listening._sticky import follow_sticky
 from valley.theory.chord import Chord
 from valley.theory.key import Key
 
@@ -93,7 +94,7 @@ def find_keys(chords: list[Chord | None], treble: Doubles) -> list[KeyRun]:
         return []
     score = rate_keys(chords, treble)
     _add_tonic_signs(score, chords)
-    path = _viterbi(score)
+    path = follow_sticky(score, np.full(len(score), _KEY_CHANGE))
     edges = [0, *(np.nonzero(np.diff(path))[0] + 1).tolist(), len(path)]
     runs = []
     for a, b in zip(edges, edges[1:], strict=False):
@@ -122,18 +123,3 @@ def _add_tonic_signs(score: Doubles, chords: list[Chord | None]) -> None:
             seventh = 2.0 if -2 in first.quality.members else 1.0
             score[after, second.root.pitch_class + (0 if _third(second) == "M" else 12)] += _CADENCE_GAIN * seventh
 
-
-def _viterbi(score: Doubles) -> npt.NDArray[np.int_]:
-    n = len(score)
-    total = score[0].copy()
-    back = np.empty((n, 24), int)
-    for t in range(1, n):
-        best = int(total.argmax())
-        jump = total[best] - _KEY_CHANGE
-        back[t] = np.where(total >= jump, np.arange(24), best)
-        total = np.maximum(total, jump) + score[t]
-    path = np.empty(n, int)
-    path[-1] = int(total.argmax())
-    for t in range(n - 1, 0, -1):
-        path[t - 1] = back[t, path[t]]
-    return path
