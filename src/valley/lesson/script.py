@@ -71,7 +71,8 @@ def _say_grip(grip: Grip, *, with_right: bool = True) -> str:
         hands.append(f"left {join_names([n.pitch for n in grip.left])}")
     if grip.right and with_right:
         hands.append(f"right {join_names([n.pitch for n in grip.right])}")
-    return f"{grip.symbol}{place}: {'; '.join(hands)}."
+    without = f", without its {join_names(grip.omits)}" if grip.omits and with_right else ""
+    return f"{grip.symbol}{place}{without}: {'; '.join(hands)}."
 
 
 def _part(chart: Chart, arranged: PartArrangement, part: Part) -> Step:

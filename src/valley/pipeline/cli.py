@@ -67,7 +67,7 @@ def run_lesson(args: argparse.Namespace) -> None:
         raise ValleyError(f"{str(args.to)!r} is a file, not a folder; choose another place for the lesson.")
     with watch_progress() as listener:
         hearing = listen(args.file, max_seconds=args.longest * 60, listener=listener)
-    made = make_lesson(hearing, args.title or args.file.stem, style=args.style, hand=hand, keyboard=args.keyboard)
+    made = make_lesson(hearing, args.title or args.file.stem.replace("_", " "), style=args.style, hand=hand, keyboard=args.keyboard)
     args.to.mkdir(parents=True, exist_ok=True)
     for path in save_handouts(made, args.to):
         sys.stdout.write(f"{path}\n")

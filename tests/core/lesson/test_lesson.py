@@ -63,6 +63,12 @@ def test_repeats_are_taught_by_their_differences_only() -> None:
     assert any("Play parts 1 and 2" in line for s in lesson.steps for line in s.lines)
 
 
+def test_what_a_grip_leaves_out_is_said() -> None:
+    chart = chart_of(["Cmaj9"], tune=[(0, 4, 64)])
+    text = "\n".join(build_lesson(chart, arrange(chart, style="fifth-and-melody")).steps[2].lines)
+    assert "Cmaj9, without its " in text
+
+
 @given(random_charts())
 @settings(max_examples=40, deadline=None)
 def test_every_chord_is_taught(chart: Chart) -> None:

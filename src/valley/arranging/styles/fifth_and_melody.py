@@ -36,9 +36,10 @@ def _right_hands(moment: Moment, limits: Limits) -> list[tuple[int, ...]]:
 def propose(moment: Moment, limits: Limits) -> Iterator[Shape]:
     for shape in pair_shapes(_left_hands(moment, limits), _right_hands(moment, limits), limits):
         sounding = {n % 12 for n in (*shape.left, *shape.right)}
-        third = core_members(moment.chord, 1)[0]
+        third, *colour = core_members(moment.chord, 3)
         thin = {1: 3.0, 2: 0.8}.get(len(shape.right), 0.0)
-        yield Shape(shape.left, shape.right, cost=thin + (0.0 if third in sounding else 3.0))
+        lost = 6.0 * (third not in sounding) + sum(1.2 for pc in colour if pc not in sounding)
+        yield Shape(shape.left, shape.right, cost=thin + lost)
 
 
 STYLE = Style(
