@@ -1,0 +1,199 @@
+import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
+import { render } from "@testing-library/react";
+import type { ReactNode } from "react";
+import { MemoryRouter } from "react-router";
+import { vi } from "vitest";
+import type { Schemas } from "../../api/client";
+import { Player } from "../../player";
+import { type Workspace, WorkspaceContext } from "./context";
+
+const reading = (symbol: string, probability: number) => ({
+  label: `${symbol}:maj`,
+  symbol,
+  probability,
+  notes: [],
+  why: "with D",
+});
+
+export function makeChord(index: number, symbol: string, more: Partial<Schemas["ChordOut"]> = {}): Schemas["ChordOut"] {
+  return {
+    start: String(index * 4),
+    duration: "4",
+    start_beats: index * 4,
+    duration_beats: 4,
+    bar: index + 1,
+    beat: 1,
+    label: `${symbol}:maj`,
+    symbol,
+    spoken: `${symbol} major, root position`,
+    notes: ["C", "E", "G"],
+    midi: [48, 60, 64, 67],
+    confidence: 0.9,
+    locked: false,
+    doubtful: false,
+    readings: [reading(symbol, 0.6), reading("Am", 0.2), reading("Em", 0.1)],
+    ...more,
+  };
+}
+
+const part = (number: number, more: Partial<Schemas["PartOut"]> = {}): Schemas["PartOut"] => ({
+  number,
+  name: "",
+  start_bar: number * 2 - 1,
+  end_bar: number * 2,
+  bars: 2,
+  start_beats: (number - 1) * 8,
+  end_beats: number * 8,
+  same_as: null,
+  kinship: "new",
+  differences: [],
+  pattern: ["C", "F"],
+  words: "new",
+  ...more,
+});
+
+export const CHART: Schemas["ChartOut"] = {
+  title: "Test Song",
+  revision: 3,
+  can_undo: true,
+  can_redo: false,
+  last_change: "bar 1, beat 1: Bb instead of C",
+  meter: "4/4",
+  beats_per_bar: 4,
+  bpm: 120,
+  tuning: "in tune",
+  headline: "Bb major · 4/4",
+  beats: Array.from({ length: 17 }, (_, i) => i * 0.5),
+  bars: [1, 2, 3, 4].map((n) => ({
+    number: n,
+    start_beats: (n - 1) * 4,
+    beats: 4,
+    start_sec: (n - 1) * 2,
+    end_sec: n * 2,
+    part: n < 3 ? 1 : 2,
+  })),
+  keys: [{ start_beats: 0, bar: 1, name: "Bb major", signature: "2 flats", scale: ["Bb"] }],
+  chords: [
+    makeChord(0, "Bb"),
+    makeChord(1, "F", { doubtful: true, confidence: 0.3 }),
+    makeChord(2, "C"),
+    makeChord(3, "G", { locked: true }),
+  ],
+  melody: [{ start_beats: 0, duration_beats: 1, midi: 70, pitch: "Bb4" }],
+  parts: [
+    part(1),
+    part(2, {
+      same_as: 1,
+      kinship: "varied",
+      differences: ["bar 3: C instead of Bb"],
+      words: "part 1 again, with changes",
+    }),
+  ],
+  doubts: [1],
+  vocabulary: [{ symbol: "Bb", times: 2, notes: ["Bb", "D", "F"], function: "home" }],
+  bars_to_learn: 3,
+};
+
+export const SONG: Schemas["SongOut"] = {
+  id: 5,
+  title: "Test Song",
+  demo: false,
+  standing: "heard",
+  next_step: "1 place to check",
+  facts: "",
+  doubts: 1,
+  original_name: "a.mp3",
+  recording_id: 5,
+  duration: 8,
+  warning: "",
+  job: null,
+  style: "root-and-chord",
+  hand: "medium",
+  keyboard: 88,
+  added_at: "2026-01-01T00:00:00Z",
+  changed_at: "2026-01-01T00:00:00Z",
+};
+
+const note = (midi: number, pitch: string, kept = false) => ({ midi, pitch, member: "root", kept });
+const grip = (index: number, symbol: string, more: Partial<Schemas["GripOut"]> = {}): Schemas["GripOut"] => ({
+  start_beats: index * 4,
+  duration_beats: 4,
+  bar: index + 1,
+  beat: 1,
+  count: "1",
+  symbol,
+  inversion: "root position",
+  left: [note(46, "Bb2")],
+  right: [note(60, "C4", true), note(62, "D4")],
+  reach_left_mm: 0,
+  reach_right_mm: 23,
+  strained: false,
+  omits: [],
+  why: "C4 stays down.",
+  move: "",
+  ...more,
+});
+
+export const ARRANGEMENT: Schemas["ArrangementOut"] = {
+  revision: 3,
+  style: "root-and-chord",
+  hand: "medium",
+  comfort_mm: 170,
+  most_mm: 190,
+  lowest: 21,
+  highest: 108,
+  parts: [
+    {
+      part: 1,
+      grips: [
+        grip(0, "Bb"),
+        grip(1, "F", { strained: true, reach_right_mm: 188, omits: ["fifth"], move: "Right hand: keep C4." }),
+      ],
+      notes: [{ hand: "right", start_beats: 0, duration_beats: 1, midi: 70, pitch: "Bb4", melody: true }],
+    },
+    { part: 2, grips: [], notes: [] },
+  ],
+};
+
+/** Answers of a server that is not there, by "METHOD /path"; what was asked is kept in `calls`. */
+export function fakeServer(answers: Record<string, { status?: number; body: unknown }>) {
+  const calls: { what: string; body: unknown }[] = [];
+  vi.stubGlobal("fetch", async (request: Request) => {
+    const what = `${request.method} ${new URL(request.url).pathname}`;
+    calls.push({ what, body: request.method === "GET" ? null : await request.json().catch(() => null) });
+    const answer = answers[what] ?? {
+      status: 404,
+      body: { title: `nothing at ${what}`, detail: "", kind: "error", data: {} },
+    };
+    return new Response(JSON.stringify(answer.body), {
+      status: answer.status ?? 200,
+      headers: { "content-type": "application/json" },
+    });
+  });
+  return calls;
+}
+
+/** A view inside a workspace, with everything that a song page gives it. */
+export function showInWorkspace(view: ReactNode, more: Partial<Workspace> = {}) {
+  const player = new Player(document.createElement("audio"));
+  const workspace: Workspace = {
+    song: SONG,
+    chart: CHART,
+    loudness: Array(160).fill(0.5),
+    player,
+    selected: "0",
+    select: vi.fn(),
+    part: CHART.parts[0] as Schemas["PartOut"],
+    selectPart: vi.fn(),
+    ...more,
+  };
+  const client = new QueryClient({ defaultOptions: { queries: { retry: false }, mutations: { retry: false } } });
+  render(
+    <QueryClientProvider client={client}>
+      <MemoryRouter initialEntries={["/songs/5/survey"]}>
+        <WorkspaceContext.Provider value={workspace}>{view}</WorkspaceContext.Provider>
+      </MemoryRouter>
+    </QueryClientProvider>,
+  );
+  return workspace;
+}

@@ -1,0 +1,225 @@
+import { screen, waitFor, within } from "@testing-library/react";
+import userEvent from "@testing-library/user-event";
+import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
+import { HandoutsView } from "./handouts";
+import { HandsView } from "./hands";
+import { PartsView } from "./parts";
+import { PlayerBar } from "./song/PlayerBar";
+import { RouteRail } from "./song/RouteRail";
+import { SongHeader } from "./song/SongHeader";
+import { ARRANGEMENT, CHART, fakeServer, showInWorkspace } from "./song/testing";
+import { SurveyView } from "./survey";
+
+const CHOICES = {
+  styles: [
+    { name: "root-and-chord", title: "Root below", summary: "" },
+    { name: "other", title: "Other way", summary: "" },
+  ],
+  hands: ["small", "medium"],
+  keyboards: [61, 88],
+};
+
+beforeEach(() => {
+  Element.prototype.scrollIntoView = vi.fn();
+  Element.prototype.scrollTo = vi.fn() as unknown as typeof Element.prototype.scrollTo;
+});
+afterEach(() => vi.unstubAllGlobals());
+
+describe("Survey", () => {
+  it("names every chord with its place, its doubt and who set it", () => {
+    fakeServer({});
+    showInWorkspace(<SurveyView />);
+    expect(screen.getByRole("button", { name: "Bar 1, beat 1: B♭" })).toHaveAttribute("aria-pressed", "true");
+    expect(screen.getByRole("button", { name: "Bar 2, beat 1: F, to check" })).toBeInTheDocument();
+    expect(screen.getByRole("button", { name: "Bar 4, beat 1: G, set by you" })).toBeInTheDocument();
+  });
+
+  it("goes from chord to chord by arrows and to the doubt by N", async () => {
+    fakeServer({});
+    const { select } = showInWorkspace(<SurveyView />);
+    const user = userEvent.setup();
+    await user.keyboard("{ArrowRight}");
+    expect(select).toHaveBeenLastCalledWith("4");
+    await user.keyboard("n");
+    expect(select).toHaveBeenLastCalledWith("4");
+    expect(select).toHaveBeenCalledTimes(2);
+  });
+
+  it("sends a picked reading with the revision it was picked on", async () => {
+    const calls = fakeServer({ "POST /api/songs/5/chart/chord": { body: CHART } });
+    showInWorkspace(<SurveyView />);
+    await userEvent.setup().keyboard("2");
+    await waitFor(() =>
+      expect(calls.find((c) => c.what.startsWith("POST"))?.body).toEqual({ revision: 3, start: "0", text: "Am:maj" }),
+    );
+  });
+
+  it("answers while a chord is typed, and keeps what cannot be read", async () => {
+    fakeServer({
+      "GET /api/chord": { body: { ok: false, symbol: "", notes: [], midi: [], message: "'Q' is no chord" } },
+    });
+    showInWorkspace(<SurveyView />);
+    const field = screen.getByLabelText(/Type it/);
+    await userEvent.type(field, "Q");
+    expect(await screen.findByText("'Q' is no chord")).toBeInTheDocument();
+    expect(field).toHaveValue("Q");
+    expect(field).toHaveAttribute("aria-invalid", "true");
+  });
+
+  it("offers to make a change here that another window overtook", async () => {
+    const problem = {
+      title: "This chart was changed in another window.",
+      detail: "kept as version 4",
+      kind: "conflict",
+      data: { yours: "Am", current: 4 },
+    };
+    const calls = fakeServer({ "POST /api/songs/5/chart/chord": { status: 409, body: problem } });
+    showInWorkspace(<SurveyView />);
+    await userEvent.setup().keyboard("2");
+    await userEvent.click(await screen.findByRole("button", { name: "Use mine here too" }));
+    await waitFor(() =>
+      expect(calls.filter((c) => c.what.startsWith("POST")).at(-1)?.body).toMatchObject({ text: "Am" }),
+    );
+  });
+});
+
+describe("Parts", () => {
+  it("says how much there is to learn, and each difference in words", () => {
+    showInWorkspace(<PartsView />, { part: CHART.parts[1] });
+    expect(screen.getByText(/4 bars to play/)).toHaveTextContent("3 to learn; 2 comes back to a place already known");
+    expect(screen.getByText("bar 3: C instead of B♭")).toBeInTheDocument();
+    expect(screen.getByText("2×, home")).toBeInTheDocument();
+  });
+
+  it("chooses a part on the map by mouse and by keyboard", async () => {
+    const { selectPart } = showInWorkspace(<PartsView />);
+    const again = screen.getByRole("button", { name: /Part 2, bars 3 to 4/ });
+    await userEvent.click(again);
+    again.focus();
+    await userEvent.keyboard("{Enter}");
+    expect(selectPart).toHaveBeenCalledTimes(2);
+    expect(selectPart).toHaveBeenCalledWith(2);
+  });
+});
+
+describe("Valley", () => {
+  const answers = { "GET /api/songs/5/arrangement": { body: ARRANGEMENT }, "GET /api/choices": { body: CHOICES } };
+
+  it("shows both hands, and what the next grip keeps, strains and leaves out", async () => {
+    fakeServer(answers);
+    showInWorkspace(<HandsView />);
+    expect(await screen.findByRole("button", { name: "Bar 1, on 1: B♭; left B♭2; right C4 D4" })).toHaveAttribute(
+      "aria-pressed",
+      "true",
+    );
+    await userEvent.setup().keyboard("{ArrowDown}");
+    const margin = screen.getByRole("complementary", { name: "The selected grip" });
+    expect(margin).toHaveTextContent("Right hand: keep C4.");
+    expect(margin).toHaveTextContent("stop and rest if it hurts");
+    expect(margin).toHaveTextContent("Leaves out the fifth.");
+  });
+
+  it("asks for another voicing and says when there is none", async () => {
+    const calls = fakeServer({
+      ...answers,
+      "PATCH /api/songs/5": { status: 422, body: { title: "No shape fits.", detail: "", kind: "voicing", data: {} } },
+    });
+    showInWorkspace(<HandsView />);
+    await userEvent.selectOptions(await screen.findByRole("combobox", { name: /voicing/ }), "other");
+    expect(await screen.findByRole("alert")).toHaveTextContent("No shape fits.");
+    expect(calls.find((c) => c.what.startsWith("PATCH"))?.body).toEqual({ style: "other" });
+  });
+
+  it("says when a part has no chords to hold", async () => {
+    fakeServer(answers);
+    showInWorkspace(<HandsView />, { part: CHART.parts[1] });
+    expect(await screen.findByText("This part has no chords to hold.")).toBeInTheDocument();
+  });
+});
+
+describe("Hand-outs", () => {
+  it("lists files to take and the lesson to read", async () => {
+    fakeServer({
+      "GET /api/songs/5/handouts": {
+        body: {
+          files: [
+            {
+              name: "score.musicxml",
+              title: "Sheet music",
+              summary: "both staves",
+              address: "/api/songs/5/handouts/score.musicxml",
+            },
+          ],
+          steps: [{ title: "The chords", lines: ["Bb: left Bb2.", "  Bar 1"], part: null }],
+          caution: "Check the law.",
+        },
+      },
+    });
+    showInWorkspace(<HandoutsView />);
+    expect(await screen.findByRole("link", { name: "Sheet music" })).toHaveAttribute(
+      "href",
+      "/api/songs/5/handouts/score.musicxml",
+    );
+    expect(screen.getByText("B♭: left B♭2.")).toBeInTheDocument();
+    expect(screen.getByText("Bar 1")).toHaveAttribute("data-inner", "true");
+    expect(screen.getByText("Check the law.")).toBeInTheDocument();
+  });
+
+  it("says why there are none", async () => {
+    fakeServer({
+      "GET /api/songs/5/handouts": {
+        status: 422,
+        body: { title: "Choose a wider hand.", detail: "", kind: "voicing", data: {} },
+      },
+    });
+    showInWorkspace(<HandoutsView />);
+    expect(await screen.findByRole("alert")).toHaveTextContent("Choose a wider hand.");
+  });
+});
+
+describe("around every view", () => {
+  it("renames the song in place, and lets it be", async () => {
+    const calls = fakeServer({ "PATCH /api/songs/5": { body: {} } });
+    showInWorkspace(<SongHeader />);
+    const user = userEvent.setup();
+    await user.click(screen.getByRole("button", { name: "Test Song" }));
+    await user.keyboard("{Escape}");
+    expect(calls).toEqual([]);
+    await user.click(screen.getByRole("button", { name: "Test Song" }));
+    await user.clear(screen.getByLabelText("Title of the song"));
+    await user.keyboard("Quiet Hour{Enter}");
+    await waitFor(() => expect(calls[0]).toEqual({ what: "PATCH /api/songs/5", body: { title: "Quiet Hour" } }));
+  });
+
+  it("undoes by button and by key, and not what cannot be redone", async () => {
+    const calls = fakeServer({ "POST /api/songs/5/chart/undo": { body: CHART } });
+    showInWorkspace(<SongHeader />);
+    expect(screen.getByText("bar 1, beat 1: B♭ instead of C")).toBeInTheDocument();
+    expect(screen.getByRole("button", { name: "Redo" })).toBeDisabled();
+    const user = userEvent.setup();
+    await user.keyboard("{Control>}{Shift>}z{/Shift}{/Control}");
+    expect(calls).toEqual([]);
+    await user.keyboard("{Control>}z{/Control}");
+    await waitFor(() => expect(calls[0]?.what).toBe("POST /api/songs/5/chart/undo"));
+  });
+
+  it("walks the route by its waymarks", async () => {
+    const { select, selectPart } = showInWorkspace(<RouteRail />);
+    const route = screen.getByRole("navigation", { name: "Parts of the song" });
+    expect(within(route).getByText("as 1")).toBeInTheDocument();
+    await userEvent.click(within(route).getByRole("button", { name: /Part 2/ }));
+    expect(select).toHaveBeenCalledWith("8");
+    expect(selectPart).toHaveBeenCalledWith(2);
+  });
+
+  it("sets speed, source, loop and count-in by keys, and lists them all", async () => {
+    const { player } = showInWorkspace(<PlayerBar />);
+    const user = userEvent.setup();
+    await user.keyboard("[[[[lkm");
+    expect(player.getState()).toMatchObject({ rate: 0.8, countIn: true, source: "piano", loop: { from: 0, to: 4 } });
+    await user.keyboard("l]");
+    expect(player.getState()).toMatchObject({ rate: 0.9, loop: null });
+    await user.keyboard("?");
+    expect(await screen.findByRole("dialog")).toHaveTextContent("next place to check");
+  });
+});
