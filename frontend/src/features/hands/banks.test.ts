@@ -22,8 +22,8 @@ describe("what each finger does", () => {
 
 describe("banks", () => {
   it("follow the outer keys and hold where a hand rests", () => {
-    const edge = bankEdge([grip([48], []), grip([], []), grip([50], [])], "left", "low", 48, 10);
-    expect(edge).toEqual([5, 5, 15]);
+    const edge = bankEdge([grip([48], []), grip([], []), grip([50], [])], "left", "low", (midi) => 10 * midi);
+    expect(edge).toEqual([480, 480, 500]);
   });
   it("close their shape", () => {
     expect(bankPath([0, 0], [10, 10], [0, 20], 40, 2)).toMatch(/^M-2\.0 0\.0C.*Z$/);

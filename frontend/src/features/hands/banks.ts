@@ -1,5 +1,4 @@
 import type { Schemas } from "../../api/client";
-import { keyCentre } from "../../ui";
 
 export type Grip = Schemas["GripOut"];
 export type Note = Schemas["HandNoteOut"];
@@ -27,14 +26,12 @@ export function bankEdge(
   grips: readonly Grip[],
   hand: "left" | "right",
   side: "low" | "high",
-  low: number,
-  scale: number,
+  place: (midi: number) => number,
 ): number[] {
   let last = Number.NaN;
   const edge = grips.map((grip) => {
-    const notes = grip[hand];
-    const midi = notes.length ? (side === "low" ? notes[0]?.midi : notes.at(-1)?.midi) : undefined;
-    if (midi !== undefined) last = keyCentre(midi, low) * scale;
+    const outer = side === "low" ? grip[hand][0] : grip[hand].at(-1);
+    if (outer) last = place(outer.midi);
     return last;
   });
   const first = edge.find((x) => !Number.isNaN(x)) ?? 0;

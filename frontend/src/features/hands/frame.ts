@@ -1,0 +1,20 @@
+import { keyCentre } from "../../ui";
+
+export const LEFT_MARGIN = 128;
+export const KEYS_WIDTH = 640;
+export const WIDTH = LEFT_MARGIN + KEYS_WIDTH + 110;
+export const TOP = 34;
+
+/** Where keys and beats stand on the drawing of one part. */
+export interface Frame {
+  x: (midi: number) => number;
+  y: (beat: number) => number;
+}
+
+/** `low` is the leftmost white key, `scale` the width of a white key, `step` the height of a beat. */
+export function makeFrame(low: number, scale: number, step: number, startBeat: number): Frame {
+  return {
+    x: (midi) => LEFT_MARGIN + keyCentre(midi, low) * scale,
+    y: (beat) => TOP + (beat - startBeat) * step,
+  };
+}
