@@ -1,12 +1,14 @@
 """Correcting a chart: saved, versioned, undone, never lost between two windows."""
 
+from typing import Any
+
 import pytest
 
 from tests.web.conftest import PageClient
 from valley_web.songs.models import ChartRevision, Song
 
 
-def set_chord(site: PageClient, song: Song, text: str, *, start: str = "2", revision: int = 1):  # type: ignore[no-untyped-def]
+def set_chord(site: PageClient, song: Song, text: str, *, start: str = "2", revision: int = 1) -> Any:
     return site.call("POST", f"songs/{song.pk}/chart/chord", {"revision": revision, "start": start, "text": text})
 
 

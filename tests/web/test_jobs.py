@@ -7,6 +7,7 @@ import sys
 import threading
 import time
 from datetime import timedelta
+from pathlib import Path
 
 import pytest
 from django.core.management import call_command
@@ -44,7 +45,7 @@ def test_a_job_runs_from_upload_to_chart(new_song: Song, site: PageClient) -> No
 @pytest.mark.parametrize(
     ("name", "words"), [("words.mp3", "no recording"), ("clip.mp4", "without sound"), ("quiet.wav", "silent"), ("short.wav", "at least 5 s")]
 )
-def test_bad_files_fail_with_a_sentence_and_stay_on_the_shelf(db: None, tmp_path, name: str, words: str) -> None:  # type: ignore[no-untyped-def]
+def test_bad_files_fail_with_a_sentence_and_stay_on_the_shelf(db: None, tmp_path: Path, name: str, words: str) -> None:
     import numpy as np
 
     path = tmp_path / name
@@ -64,7 +65,7 @@ def test_bad_files_fail_with_a_sentence_and_stay_on_the_shelf(db: None, tmp_path
     assert Song.objects.filter(pk=added.pk, deleted_at=None).exists()
 
 
-def test_a_truncated_file_is_heard_with_a_warning(db: None, tmp_path) -> None:  # type: ignore[no-untyped-def]
+def test_a_truncated_file_is_heard_with_a_warning(db: None, tmp_path: Path) -> None:
     data = save(song(["C", "F", "G", "C"] * 2), tmp_path / "a.wav").read_bytes()
     data = data[: len(data) * 2 // 3]
     added = add_recording(Upload("broken.wav", len(data), [data]))
