@@ -37,7 +37,7 @@ def compute_onset_envelopes(y: Floats, sr: int) -> Floats:
     """
     bank = _filterbank(sr)
     centres = (np.arange(_N_FFT // 2 + 1) * sr / _N_FFT) @ bank / bank.sum(0)
-    bands = np.log1p(1000 * (compute_magnitudes(y, _N_FFT) @ bank))
+    bands = np.log1p(1000 * compute_magnitudes(y, _N_FFT, kernel=bank))
     reference = maximum_filter1d(bands, 3, axis=1)
     lag = 2
     flux = np.zeros_like(bands)

@@ -23,15 +23,24 @@ TOP_NOTE = 96
 _LONG, _SHORT = 8192, 4096
 _SPLIT_MIDI = 62
 _PARTIALS, _ROLL_OFF = 12, 0.7
-_BLOCK = 2048
+_BLOCK = 1024  # frames
 
 
-def compute_magnitudes(y: Floats, n_fft: int, *, hop_length: int = HOP, max_bin: int | None = None) -> Floats:
+def compute_magnitudes(
+    y: Floats, n_fft: int, *, hop_length: int = HOP, max_bin: int | None = None, kernel: Floats | None = None
+) -> Floats:
     """Hann-windowed magnitudes, frames centred on multiples of the hop.
+
+    Parameters
+    ----------
+    y : shape (samples,)
+    n_fft : window length in samples
+    max_bin : keep so many bins from the lowest
+    kernel : shape (bins, n); gathers the bins block by block, so that a long recording's full spectrum is never held
 
     Returns
     -------
-    array, shape (frames, bins)
+    array, shape (frames, bins), or (frames, n) with a kernel
         scaled so that a full-scale sine reads 1
     """
     if n_fft < hop_length:
@@ -40,10 +49,10 @@ def compute_magnitudes(y: Floats, n_fft: int, *, hop_length: int = HOP, max_bin:
     padded = np.pad(y, (n_fft // 2, n_fft // 2 + hop_length))
     frames = np.lib.stride_tricks.sliding_window_view(padded, n_fft)[::hop_length][: len(y) // hop_length + 1]
     bins = max_bin or n_fft // 2 + 1
-    out = np.empty((len(frames), bins), np.float32)
+    out = np.empty((len(frames), bins if kernel is None else kernel.shape[1]), np.float32)
     for i in range(0, len(frames), _BLOCK):
-        spectrum = np.fft.rfft(frames[i : i + _BLOCK] * window, axis=1)[:, :bins]
-        out[i : i + _BLOCK] = np.abs(spectrum)
+        magnitudes = np.abs(np.fft.rfft(frames[i : i + _BLOCK] * window, axis=1)[:, :bins])
+        out[i : i + _BLOCK] = magnitudes if kernel is None else magnitudes @ kernel
     return out * np.float32(2.0 / window.sum())
 
 
@@ -74,7 +83,7 @@ def compute_log_spectrum(y: Floats, sr: int, *, tuning_cents: float = 0.0) -> Fl
     parts = []
     for n_fft, chosen in ((_LONG, low), (_SHORT, ~low)):
         bins = min(top * n_fft // _LONG + 1, n_fft // 2 + 1)
-        parts.append(compute_magnitudes(y, n_fft, max_bin=bins) @ _kernel(midi[chosen], sr, n_fft, tuning_cents)[:bins])
+        parts.append(compute_magnitudes(y, n_fft, max_bin=bins, kernel=_kernel(midi[chosen], sr, n_fft, tuning_cents)[:bins]))
     return np.concatenate(parts, axis=1)
 
 

@@ -56,3 +56,9 @@ def test_loudness_is_drawn_between_nothing_and_all() -> None:
     assert level[:19].max() == 0
     assert level.max() == 1
     assert compute_loudness(np.zeros(0, np.float32), SR).size == 0
+
+
+def test_gathering_by_blocks_is_the_same_as_all_at_once() -> None:
+    y = np.random.default_rng(4).standard_normal(30 * SR).astype(np.float32)
+    kernel = np.random.default_rng(5).random((1025, 7)).astype(np.float32)
+    assert np.allclose(compute_magnitudes(y, 2048, kernel=kernel), compute_magnitudes(y, 2048) @ kernel, rtol=1e-4)
