@@ -191,9 +191,13 @@ def test_a_song_is_renamed_in_place(page: Page, charted: str) -> None:
     page.get_by_label("Title of the song").fill("Tram at Midnight")
     page.keyboard.press("Enter")
     expect(page.get_by_role("heading", level=1)).to_have_text("Tram at Midnight")
-    page.keyboard.press("Control+z")
     page.get_by_role("link", name="Shelf").click()
-    expect(page.get_by_role("link", name="Tram at Midnight")).to_be_visible()
+    page.get_by_role("link", name="Tram at Midnight").click()
+    expect(page.get_by_role("heading", level=1)).to_have_text("Tram at Midnight")
+    page.keyboard.press("Control+z")
+    expect(page.get_by_role("heading", level=1)).to_have_text("last tram waltz")
+    page.get_by_role("link", name="Shelf").click()
+    expect(page.get_by_role("link", name="last tram waltz")).to_be_visible()
 
 
 @pytest.mark.parametrize("scheme", ["light", "dark"])

@@ -58,6 +58,22 @@ def test_undo_and_redo_go_through_every_version(site: PageClient, heard_song: So
     assert [v["number"] for v in versions if v["current"]] == [5]
 
 
+def test_undoing_a_rename_takes_the_title_back_everywhere(site: PageClient, heard_song: Song) -> None:
+    path = f"songs/{heard_song.pk}"
+    before = site.get(f"/api/{path}").json()["title"]
+    site.call("PATCH", path, {"title": "Evening"})
+
+    def titles() -> tuple[str, str, str]:
+        header = site.get(f"/api/{path}/handouts/lesson.txt")
+        return site.get(f"/api/{path}").json()["title"], site.get(f"/api/{path}/chart").json()["title"], header.content.decode().splitlines()[0]
+
+    assert titles() == ("Evening",) * 3
+    site.call("POST", f"{path}/chart/undo")
+    assert titles() == (before,) * 3
+    site.call("POST", f"{path}/chart/redo")
+    assert titles() == ("Evening",) * 3
+
+
 def test_two_windows_get_a_conflict_and_both_changes_are_kept(site: PageClient, heard_song: Song) -> None:
     assert set_chord(site, heard_song, "Dm").status_code == 200
     stale = set_chord(site, heard_song, "Em")

@@ -149,8 +149,7 @@ def step_back(song: Song, *, actor: str) -> None:
         song = Song.objects.select_for_update().get(pk=song.pk)
         parent = get_revision(song).parent
         if parent:
-            song.revision = parent
-            song.save(update_fields=["revision", "changed_at"])
+            _go_to(song, parent)
 
 
 def step_forward(song: Song, *, actor: str) -> None:
@@ -158,8 +157,14 @@ def step_forward(song: Song, *, actor: str) -> None:
     with transaction.atomic():
         song = Song.objects.select_for_update().get(pk=song.pk)
         if child := find_redo(song):
-            song.revision = child
-            song.save(update_fields=["revision", "changed_at"])
+            _go_to(song, child)
+
+
+def _go_to(song: Song, number: int) -> None:
+    """Make a revision current. Its title goes with it, so that the shelf and the lesson never disagree."""
+    song.revision = number
+    song.title = read_chart(get_revision(song, number).document).title
+    song.save(update_fields=["revision", "title", "changed_at"])
 
 
 def change_song(song: Song, *, actor: str, title: str | None = None, style: str | None = None, hand: str | None = None, keyboard: int | None = None) -> None:

@@ -3,6 +3,7 @@ import { render, screen, waitFor, within } from "@testing-library/react";
 import userEvent from "@testing-library/user-event";
 import { MemoryRouter } from "react-router";
 import { afterEach, beforeEach, expect, it, vi } from "vitest";
+import { fakeServer } from "../song/testing";
 import { ShelfView } from "./ShelfView";
 
 const song = (id: number, more: object = {}) => ({
@@ -27,28 +28,21 @@ const song = (id: number, more: object = {}) => ({
 });
 
 let songs: object[] = [];
-let answers: Record<string, { status: number; body: unknown }> = {};
-let calls: string[] = [];
+let answers: Parameters<typeof fakeServer>[0] = {};
+let calls: ReturnType<typeof fakeServer> = [];
 
 beforeEach(() => {
   songs = [];
-  calls = [];
-  answers = {};
-  vi.stubGlobal("fetch", async (request: Request) => {
-    const { pathname, search } = new URL(request.url, "http://valley.test");
-    calls.push(`${request.method} ${pathname}${search}`);
-    const fixed = answers[`${request.method} ${pathname}`];
-    const body = fixed
-      ? fixed.body
-      : pathname === "/api/session"
-        ? { max_upload_bytes: 1000, max_seconds: 60, signed_in: false, name: "owner" }
-        : songs;
-    const status = fixed?.status ?? 200;
-    return new Response(status === 204 ? null : JSON.stringify(body), {
-      status,
-      headers: { "content-type": "application/json" },
-    });
-  });
+  answers = {
+    "GET /api/session": { body: { max_upload_bytes: 1000, max_seconds: 60, signed_in: false, name: "owner" } },
+    "GET /api/songs": {
+      get body() {
+        return songs;
+      },
+    },
+    "POST /api/songs/1/restore": { body: song(1) },
+  };
+  calls = fakeServer(answers);
 });
 afterEach(() => vi.unstubAllGlobals());
 
@@ -96,7 +90,7 @@ it("refuses too large a file before it is sent", async () => {
   const field = document.querySelector("input[type=file]") as HTMLInputElement;
   await userEvent.upload(field, new File([new Uint8Array(2000)], "long.wav", { type: "audio/wav" }));
   expect(await screen.findByRole("alert")).toHaveTextContent("too large");
-  expect(calls.some((c) => c.startsWith("POST"))).toBe(false);
+  expect(calls.some((c) => c.what.startsWith("POST"))).toBe(false);
 });
 
 it("offers to open the twin or to add it once more", async () => {
@@ -123,7 +117,7 @@ it("takes a song off the shelf and puts it back", async () => {
   show();
   await userEvent.click(await screen.findByRole("button", { name: "Take Song 1 off the shelf" }));
   await userEvent.click(await screen.findByRole("button", { name: "Put it back" }));
-  await waitFor(() => expect(calls).toContain("POST /api/songs/1/restore"));
+  await waitFor(() => expect(calls.map((c) => c.what)).toContain("POST /api/songs/1/restore"));
 });
 
 it("says so when Valley does not answer", async () => {

@@ -165,7 +165,7 @@ export function fakeServer(answers: Record<string, { status?: number; body: unkn
       status: 404,
       body: { title: `nothing at ${what}`, detail: "", kind: "error", data: {} },
     };
-    return new Response(JSON.stringify(answer.body), {
+    return new Response(answer.status === 204 ? null : JSON.stringify(answer.body), {
       status: answer.status ?? 200,
       headers: { "content-type": "application/json" },
     });
