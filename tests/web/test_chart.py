@@ -4,12 +4,19 @@ from typing import Any
 
 import pytest
 
+from tests.core.charting.test_from_hearing import HEARING
 from tests.web.conftest import PageClient
-from valley_web.songs.models import ChartRevision, Song
+from valley.formats.hearing_json import dump_hearing
+from valley_web.songs.models import ChartRevision, ListeningJob, Song
+from valley_web.songs.services import keep_hearing
 
 
 def set_chord(site: PageClient, song: Song, text: str, *, start: str = "2", revision: int = 1) -> Any:
-    return site.call("POST", f"songs/{song.pk}/chart/chord", {"revision": revision, "start": start, "text": text})
+    return correct(site, song, {"kind": "set_chord", "start": start, "text": text}, revision=revision)
+
+
+def correct(site: PageClient, song: Song, edit: dict[str, Any], *, revision: int = 1, spread: tuple[int, ...] = ()) -> Any:
+    return site.call("POST", f"songs/{song.pk}/chart/edits", {"revision": revision, "edit": edit, "spread": spread})
 
 
 def test_a_chart_arrives_ready_to_show(site: PageClient, heard_song: Song) -> None:
@@ -80,24 +87,61 @@ def test_two_windows_get_a_conflict_and_both_changes_are_kept(site: PageClient, 
     assert stale.status_code == 409
     problem = stale.json()
     assert problem["kind"] == "conflict"
-    assert problem["data"]["yours"] == "Em"
     kept = ChartRevision.objects.get(song=heard_song, number=problem["data"]["kept"])
     assert kept.document["chords"][1]["label"] == "E:min"
     assert site.get(f"/api/songs/{heard_song.pk}/chart").json()["chords"][1]["symbol"] == "Dm"
-    resolved = set_chord(site, heard_song, problem["data"]["yours"], revision=problem["data"]["current"])
+    versions = site.get(f"/api/songs/{heard_song.pk}/revisions").json()
+    assert [v["number"] for v in versions if v["kept_aside"]] == [problem["data"]["kept"]]
+    resolved = set_chord(site, heard_song, "Em", revision=problem["data"]["current"])
     assert resolved.json()["chords"][1]["symbol"] == "Em"
+
+
+def test_any_correction_arrives_by_its_kind_and_spreads(site: PageClient, heard_song: Song) -> None:
+    twins = site.get(f"/api/songs/{heard_song.pk}/chart/twins", {"beat": "2"}).json()
+    assert [t["part"] for t in twins] == [2]
+    chart = correct(site, heard_song, {"kind": "set_bass", "start": "2", "note": "G"}, spread=(2,)).json()
+    assert chart["chords"][1]["symbol"] == "C/G"
+    assert chart["last_change"].endswith("also in part 2")
+    chart = correct(site, heard_song, {"kind": "set_meter", "bar": 3, "meter": "3/4"}, revision=2).json()
+    assert [b["meter"] for b in chart["bars"]][2:4] == ["4/4", "3/4"]
+    chart = correct(site, heard_song, {"kind": "set_cue", "start": "7/2", "text": "turn"}, revision=3).json()
+    assert chart["cues"] == [{"start": "7/2", "start_beats": 3.5, "text": "turn"}]
+
+
+def test_versions_are_named_compared_and_brought_back(site: PageClient, heard_song: Song) -> None:
+    path = f"songs/{heard_song.pk}"
+    set_chord(site, heard_song, "Dm")
+    set_chord(site, heard_song, "Em", revision=2)
+    assert site.call("PATCH", f"{path}/revisions/1", {"name": " first  hearing "}).status_code == 204
+    changes = site.get(f"/api/{path}/revisions/1/changes", {"to": 3}).json()
+    assert changes == [{"bar": 1, "what": "Em instead of C"}]
+    back = site.call("POST", f"{path}/revisions/1/bring-back").json()
+    assert (back["revision"], back["chords"][1]["symbol"], back["last_change"]) == (4, "C", "version 1 brought back: first hearing")
+    assert site.call("POST", f"{path}/chart/undo").json()["chords"][1]["symbol"] == "Em"
+    assert site.get(f"/api/{path}/revisions").json()[-1]["name"] == "first hearing"
+    assert site.call("POST", f"{path}/revisions/99/bring-back").status_code == 404
+
+
+def test_listening_again_keeps_the_creators_chords(site: PageClient, heard_song: Song) -> None:
+    set_chord(site, heard_song, "Cm7")
+    job = ListeningJob.objects.get(pk=site.call("POST", f"songs/{heard_song.pk}/listen").json()["id"])
+    ListeningJob.objects.filter(pk=job.pk).update(state="running", attempts=1)
+    keep_hearing(job.pk, dump_hearing(HEARING), [0.5] * 350, "")
+    chart = site.get(f"/api/songs/{heard_song.pk}/chart").json()
+    assert chart["last_change"] == "Listened again; what you set is kept; it hears 1 of your chords otherwise"
+    assert (chart["chords"][1]["symbol"], chart["chords"][1]["heard_otherwise"]) == ("Cm7", "C")
 
 
 @pytest.mark.parametrize(
     ("change", "words"),
     [
-        ({"text": "Zm"}, "no chord that Valley can read"), ({"start": "1"}, "where a chord begins"), ({"start": "x"}, "must be a beat"),
-        ({"start": "1/0"}, "must be a beat"), ({"revision": "new"}, "revision"),
+        ({"text": "Zm"}, "no chord that Valley can read"), ({"start": "1"}, "where a chord begins"), ({"start": "x"}, "start"),
+        ({"start": "1/0"}, "start"), ({"kind": "paint"}, "kind"), ({"revision": "new"}, "revision"),
     ],
 )
 def test_changes_that_make_no_sense_change_nothing(site: PageClient, heard_song: Song, change: dict[str, str], words: str) -> None:
-    body = {"revision": 1, "start": "2", "text": "C"} | change
-    response = site.call("POST", f"songs/{heard_song.pk}/chart/chord", body)
+    edit = {"kind": "set_chord", "start": "2", "text": "C"} | change
+    response = site.call("POST", f"songs/{heard_song.pk}/chart/edits", {"revision": edit.pop("revision", 1), "edit": edit})
     assert response.status_code == 422
     assert words in response.json()["title"]
     assert ChartRevision.objects.count() == 1

@@ -161,7 +161,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/songs/{song_id}/chart/chord": {
+    "/api/songs/{song_id}/chart/edits": {
         parameters: {
             query?: never;
             header?: never;
@@ -171,10 +171,10 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Change Chord
-         * @description Name the chord that begins at a beat.
+         * Change Chart
+         * @description Correct the chart, here and, if wished, at the same place of other parts.
          */
-        post: operations["valley_web_songs_api_router_change_chord"];
+        post: operations["valley_web_songs_api_router_change_chart"];
         delete?: never;
         options?: never;
         head?: never;
@@ -192,6 +192,26 @@ export interface paths {
         put?: never;
         /** Redo */
         post: operations["valley_web_songs_api_router_redo"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/songs/{song_id}/chart/twins": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Twins
+         * @description Where a place comes again in the repeats of its part.
+         */
+        get: operations["valley_web_songs_api_router_list_twins"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -309,10 +329,84 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/songs/{song_id}/revisions/{number}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        /** Name Version */
+        patch: operations["valley_web_songs_api_router_name_version"];
+        trace?: never;
+    };
+    "/api/songs/{song_id}/revisions/{number}/bring-back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Bring Back
+         * @description Make an earlier version the current one; undo leads back.
+         */
+        post: operations["valley_web_songs_api_router_bring_back"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/songs/{song_id}/revisions/{number}/changes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Changes
+         * @description Every difference between two versions, in words.
+         */
+        get: operations["valley_web_songs_api_router_list_changes"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        /**
+         * AddNote
+         * @description A note where none sounds, or inside a longer one, which ends there.
+         */
+        AddNote: {
+            /** Duration */
+            duration: number | string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "add_note";
+            /** Midi */
+            midi: number;
+            /** Start */
+            start: number | string;
+        };
         /** ArrangementOut */
         ArrangementOut: {
             /** Comfort Mm */
@@ -338,6 +432,8 @@ export interface components {
             beats: number;
             /** End Sec */
             end_sec: number;
+            /** Meter */
+            meter: string;
             /** Number */
             number: number;
             /** Part */
@@ -346,6 +442,37 @@ export interface components {
             start_beats: number;
             /** Start Sec */
             start_sec: number;
+        };
+        /**
+         * ChangeNote
+         * @description Another pitch, place, length, or the mark of a grace note; what is not given stays.
+         */
+        ChangeNote: {
+            /** Duration */
+            duration?: number | string | null;
+            /** Grace */
+            grace?: boolean | null;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "change_note";
+            /** Midi */
+            midi?: number | null;
+            /** Start */
+            start: number | string;
+            /** To */
+            to?: number | string | null;
+        };
+        /**
+         * ChangeOut
+         * @description One difference between two versions; bar 0 stands for the whole song.
+         */
+        ChangeOut: {
+            /** Bar */
+            bar: number;
+            /** What */
+            what: string;
         };
         /** ChartOut */
         ChartOut: {
@@ -365,6 +492,8 @@ export interface components {
             can_undo: boolean;
             /** Chords */
             chords: components["schemas"]["ChordOut"][];
+            /** Cues */
+            cues: components["schemas"]["CueOut"][];
             /** Doubts */
             doubts: number[];
             /** Headline */
@@ -398,18 +527,6 @@ export interface components {
             styles: components["schemas"]["StyleOut"][];
         };
         /**
-         * ChordIn
-         * @description ``revision`` is the one the change was made on, so that a stale window is found out.
-         */
-        ChordIn: {
-            /** Revision */
-            revision: number;
-            /** Start */
-            start: string;
-            /** Text */
-            text: string;
-        };
-        /**
          * ChordOut
          * @description ``start`` and ``duration`` are exact beats as texts; bar and beat count from 1.
          */
@@ -426,6 +543,8 @@ export interface components {
             duration: string;
             /** Duration Beats */
             duration_beats: number;
+            /** Heard Otherwise */
+            heard_otherwise: string;
             /** Label */
             label: string;
             /** Locked */
@@ -457,6 +576,64 @@ export interface components {
             ok: boolean;
             /** Symbol */
             symbol: string;
+        };
+        /** CueOut */
+        CueOut: {
+            /** Start */
+            start: string;
+            /** Start Beats */
+            start_beats: number;
+            /** Text */
+            text: string;
+        };
+        /**
+         * DeleteChord
+         * @description Take a chord out; the one before fills its time, or the one after where it is the first.
+         */
+        DeleteChord: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "delete_chord";
+            /** Start */
+            start: number | string;
+        };
+        /** DeleteNote */
+        DeleteNote: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "delete_note";
+            /** Start */
+            start: number | string;
+        };
+        /**
+         * DoubleTempo
+         * @description Count twice as fast: a beat is put between every two.
+         */
+        DoubleTempo: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "double_tempo";
+        };
+        /**
+         * EditIn
+         * @description ``revision`` is the one the change was made on, so that a stale window is found out; ``spread`` lists other parts.
+         */
+        EditIn: {
+            /** Edit */
+            edit: components["schemas"]["SetChord"] | components["schemas"]["SetBass"] | components["schemas"]["InsertChord"] | components["schemas"]["SplitChord"] | components["schemas"]["JoinChord"] | components["schemas"]["DeleteChord"] | components["schemas"]["MoveChange"] | components["schemas"]["AddNote"] | components["schemas"]["ChangeNote"] | components["schemas"]["DeleteNote"] | components["schemas"]["SplitNote"] | components["schemas"]["JoinNote"] | components["schemas"]["TransposeNotes"] | components["schemas"]["SnapNotes"] | components["schemas"]["DoubleTempo"] | components["schemas"]["HalveTempo"] | components["schemas"]["SetMeter"] | components["schemas"]["SetBarOne"] | components["schemas"]["NudgeBeat"] | components["schemas"]["TapTempo"] | components["schemas"]["SetKey"] | components["schemas"]["RemoveKey"] | components["schemas"]["SetCue"] | components["schemas"]["SplitPart"] | components["schemas"]["MergePart"] | components["schemas"]["MovePart"] | components["schemas"]["RenamePart"] | components["schemas"]["MarkRepeat"];
+            /** Revision */
+            revision: number;
+            /**
+             * Spread
+             * @default []
+             */
+            spread: number[];
         };
         /** GripOut */
         GripOut: {
@@ -491,6 +668,17 @@ export interface components {
             /** Why */
             why: string;
         };
+        /**
+         * HalveTempo
+         * @description Count half as fast: every second beat goes; the first of the two that bar 1 begins on stays.
+         */
+        HalveTempo: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "halve_tempo";
+        };
         /** HandNoteOut */
         HandNoteOut: {
             /** Kept */
@@ -522,6 +710,23 @@ export interface components {
             /** Steps */
             steps: components["schemas"]["StepOut"][];
         };
+        /**
+         * InsertChord
+         * @description A new chord from a beat on, to the next change or to ``end``.
+         */
+        InsertChord: {
+            /** End */
+            end?: number | string | null;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "insert_chord";
+            /** Start */
+            start: number | string;
+            /** Text */
+            text: string;
+        };
         /** JobOut */
         JobOut: {
             /** Error */
@@ -540,29 +745,147 @@ export interface components {
              */
             state: "waiting" | "running" | "done" | "failed" | "cancelled";
         };
+        /**
+         * JoinChord
+         * @description Let the chord before sound on through the one that begins here.
+         */
+        JoinChord: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "join_chord";
+            /** Start */
+            start: number | string;
+        };
+        /**
+         * JoinNote
+         * @description Hold a note through the next one.
+         */
+        JoinNote: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "join_note";
+            /** Start */
+            start: number | string;
+        };
         /** KeyOut */
         KeyOut: {
             /** Bar */
             bar: number;
+            /** Mode */
+            mode: string;
             /** Name */
             name: string;
             /** Scale */
             scale: string[];
             /** Signature */
             signature: string;
+            /** Start */
+            start: string;
             /** Start Beats */
             start_beats: number;
+            /** Tonic */
+            tonic: string;
+        };
+        /**
+         * MarkRepeat
+         * @description Say that a part repeats an earlier one; None parts ways: it is taught as new.
+         */
+        MarkRepeat: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "mark_repeat";
+            /** Number */
+            number: number;
+            /** Same As */
+            same_as: number | null;
         };
         /** MelodyOut */
         MelodyOut: {
+            /** Duration */
+            duration: string;
             /** Duration Beats */
             duration_beats: number;
+            /** Grace */
+            grace: boolean;
+            /** Locked */
+            locked: boolean;
             /** Midi */
             midi: number;
             /** Pitch */
             pitch: string;
+            /** Start */
+            start: string;
             /** Start Beats */
             start_beats: number;
+        };
+        /**
+         * MergePart
+         * @description Join a part to the one before it.
+         */
+        MergePart: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "merge_part";
+            /** Number */
+            number: number;
+        };
+        /**
+         * MoveChange
+         * @description Move the place where a chord begins; its neighbours give or take the time.
+         */
+        MoveChange: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "move_change";
+            /** Start */
+            start: number | string;
+            /** To */
+            to: number | string;
+        };
+        /**
+         * MovePart
+         * @description Let a part begin at another bar; the part before gives or takes the bars.
+         */
+        MovePart: {
+            /** Bar */
+            bar: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "move_part";
+            /** Number */
+            number: number;
+        };
+        /**
+         * NudgeBeat
+         * @description Move one beat in the recording by some seconds; with ``follow`` all later ones move with it.
+         */
+        NudgeBeat: {
+            /** Beat */
+            beat: number;
+            /**
+             * Follow
+             * @default true
+             */
+            follow: boolean;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "nudge_beat";
+            /** Seconds */
+            seconds: number;
         };
         /** PartArrangementOut */
         PartArrangementOut: {
@@ -653,17 +976,49 @@ export interface components {
             /** Why */
             why: string;
         };
+        /**
+         * RemoveKey
+         * @description Take a key change out; the key before goes on.
+         */
+        RemoveKey: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "remove_key";
+            /** Start */
+            start: number | string;
+        };
+        /**
+         * RenamePart
+         * @description Intro, verse, lift, chorus, bridge, riff, or any name of one's own; an empty name takes it away.
+         */
+        RenamePart: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "rename_part";
+            /** Name */
+            name: string;
+            /** Number */
+            number: number;
+        };
         /** RevisionOut */
         RevisionOut: {
             /** Actor */
             actor: string;
             /** Current */
             current: boolean;
+            /** Kept Aside */
+            kept_aside: boolean;
             /**
              * Made At
              * Format: date-time
              */
             made_at: string;
+            /** Name */
+            name: string;
             /** Number */
             number: number;
             /** What */
@@ -679,6 +1034,113 @@ export interface components {
             name: string;
             /** Signed In */
             signed_in: boolean;
+        };
+        /**
+         * SetBarOne
+         * @description Say on which beat (counted from 0) bar 1 begins; what stands before it is the pickup.
+         */
+        SetBarOne: {
+            /** Beat */
+            beat: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "set_bar_one";
+        };
+        /**
+         * SetBass
+         * @description Keep the chord, put another note under it; an empty text gives the root back.
+         */
+        SetBass: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "set_bass";
+            /** Note */
+            note: string;
+            /** Start */
+            start: number | string;
+        };
+        /**
+         * SetChord
+         * @description Name the chord that begins at a beat, typed as people type chords or picked from its readings.
+         */
+        SetChord: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "set_chord";
+            /** Start */
+            start: number | string;
+            /** Text */
+            text: string;
+        };
+        /**
+         * SetCue
+         * @description A cue word at a beat; an empty text takes it away.
+         */
+        SetCue: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "set_cue";
+            /** Start */
+            start: number | string;
+            /** Text */
+            text: string;
+        };
+        /**
+         * SetKey
+         * @description The key from a beat on: a new key change there, or another key where one already begins.
+         */
+        SetKey: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "set_key";
+            /** Mode */
+            mode: string;
+            /** Start */
+            start: number | string;
+            /** Tonic */
+            tonic: string;
+        };
+        /**
+         * SetMeter
+         * @description The metre from a bar on; bar 1 sets it for the whole song up to the next change.
+         */
+        SetMeter: {
+            /** Bar */
+            bar: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "set_meter";
+            /** Meter */
+            meter: string;
+        };
+        /**
+         * SnapNotes
+         * @description Set all notes that begin in a stretch on the nearest step of the count, such as 1/2 or 1/3 of a beat.
+         */
+        SnapNotes: {
+            /** End */
+            end: number | string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "snap_notes";
+            /** Start */
+            start: number | string;
+            /** Step */
+            step: number | string;
         };
         /** SongChangeIn */
         SongChangeIn: {
@@ -739,6 +1201,47 @@ export interface components {
             /** Warning */
             warning: string;
         };
+        /**
+         * SplitChord
+         * @description Cut the chord that sounds at a place in two, so that each half can be named.
+         */
+        SplitChord: {
+            /** At */
+            at: number | string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "split_chord";
+        };
+        /**
+         * SplitNote
+         * @description Strike a held note again at a place inside it.
+         */
+        SplitNote: {
+            /** At */
+            at: number | string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "split_note";
+            /** Start */
+            start: number | string;
+        };
+        /**
+         * SplitPart
+         * @description Begin a new part at a bar.
+         */
+        SplitPart: {
+            /** Bar */
+            bar: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "split_part";
+        };
         /** StepOut */
         StepOut: {
             /** Lines */
@@ -756,6 +1259,55 @@ export interface components {
             summary: string;
             /** Title */
             title: string;
+        };
+        /**
+         * TapTempo
+         * @description Beats as the creator tapped them, in seconds of the recording; before and after the taps the tempo goes on as tapped.
+         */
+        TapTempo: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "tap_tempo";
+            /** Taps */
+            taps: number[];
+        };
+        /**
+         * TransposeNotes
+         * @description Move all notes that begin in a stretch, by octaves or any other step.
+         */
+        TransposeNotes: {
+            /** End */
+            end: number | string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "transpose_notes";
+            /** Semitones */
+            semitones: number;
+            /** Start */
+            start: number | string;
+        };
+        /**
+         * TwinOut
+         * @description The same place in another part; ``now`` says what stands there where it is not the same.
+         */
+        TwinOut: {
+            /** Bar */
+            bar: number;
+            /** Now */
+            now: string;
+            /** Part */
+            part: number;
+            /** Same */
+            same: boolean;
+        };
+        /** VersionNameIn */
+        VersionNameIn: {
+            /** Name */
+            name: string;
         };
         /** VocabularyOut */
         VocabularyOut: {
@@ -1386,7 +1938,7 @@ export interface operations {
             };
         };
     };
-    valley_web_songs_api_router_change_chord: {
+    valley_web_songs_api_router_change_chart: {
         parameters: {
             query?: never;
             header?: never;
@@ -1397,7 +1949,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["ChordIn"];
+                "application/json": components["schemas"]["EditIn"];
             };
         };
         responses: {
@@ -1484,6 +2036,84 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ChartOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    valley_web_songs_api_router_list_twins: {
+        parameters: {
+            query: {
+                beat: number | string;
+            };
+            header?: never;
+            path: {
+                song_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TwinOut"][];
                 };
             };
             /** @description Bad Request */
@@ -1913,6 +2543,241 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["RevisionOut"][];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    valley_web_songs_api_router_name_version: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                song_id: number;
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["VersionNameIn"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    valley_web_songs_api_router_bring_back: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                song_id: number;
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChartOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    valley_web_songs_api_router_list_changes: {
+        parameters: {
+            query: {
+                to: number;
+            };
+            header?: never;
+            path: {
+                song_id: number;
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChangeOut"][];
                 };
             };
             /** @description Bad Request */

@@ -20,7 +20,7 @@ HOP = 441  # 20 ms at 22.05 kHz
 BINS_PER_SEMITONE = 3
 LOW_MIDI, HIGH_MIDI = 24, 108  # of the log-frequency axis; templates stop at TOP_NOTE
 TOP_NOTE = 96
-_LONG, _SHORT = 8192, 4096
+_LONG, _SHORT, _ATTACK = 8192, 4096, 2048
 _SPLIT_MIDI = 62
 _PARTIALS, _ROLL_OFF = 12, 0.7
 _BLOCK = 1024  # frames
@@ -85,6 +85,18 @@ def compute_log_spectrum(y: Floats, sr: int, *, tuning_cents: float = 0.0) -> Fl
         bins = min(top * n_fft // _LONG + 1, n_fft // 2 + 1)
         parts.append(compute_magnitudes(y, n_fft, max_bin=bins, kernel=_kernel(midi[chosen], sr, n_fft, tuning_cents)[:bins]))
     return np.concatenate(parts, axis=1)
+
+
+def compute_attack_spectrum(y: Floats, sr: int, *, tuning_cents: float = 0.0) -> Floats:
+    """Magnitudes at one bin a semitone from a short window: blurred in pitch below middle C, sharp in time.
+
+    Returns
+    -------
+    array, shape (frames, 85)
+        bin ``m - 24`` is centred on MIDI number ``m``
+    """
+    kernel = _kernel(np.arange(LOW_MIDI, HIGH_MIDI + 1).astype(np.float64), sr, _ATTACK, tuning_cents)
+    return compute_magnitudes(y, _ATTACK, kernel=kernel)
 
 
 def whiten(log_spectrum: Floats) -> Floats:

@@ -75,7 +75,7 @@ def compare_parts(chart: Chart, model: Part, repeat: Part) -> Comparison:
 def _bar_chords(chart: Chart, part: Part, index: int) -> list[tuple[Fraction, str, ChartChord]]:
     """Chords that sound in a bar of the part: (beats into the bar, label, chord)."""
     start = chart.grid.bar_start(part.start_bar + index)
-    end = start + chart.grid.metre.beats
+    end = chart.grid.bar_start(part.start_bar + index + 1)
     return [(max(c.start, start) - start, c.label, c) for c in chart.chords if c.start < end and c.end > start]
 
 
@@ -98,15 +98,18 @@ def _bars(n: int) -> str:
 
 def _compare_melody(chart: Chart, model: Part, repeat: Part, bars: int) -> tuple[str, set[int]]:
     """One sentence on the tune (nothing where it is the same), and the bars of the repeat in which it differs."""
-    beats = chart.grid.metre.beats
 
-    def notes(part: Part) -> set[tuple[Fraction, int]]:
-        start = chart.grid.bar_start(part.start_bar)
-        return {(n.start - start, n.midi) for n in chart.melody_of(part) if 0 <= n.start - start < bars * beats}
+    def notes(part: Part) -> set[tuple[int, Fraction, int]]:
+        found = set()
+        for n in chart.melody_of(part):
+            bar, into = chart.grid.place(n.start)
+            if 0 <= bar - part.start_bar < bars:
+                found.add((bar - part.start_bar, into, n.midi))
+        return found
 
     then, now = notes(model), notes(repeat)
     changed = now ^ then
-    places = {int(beat // beats) for beat, _ in changed}
+    places = {bar for bar, _, _ in changed}
     if not changed:
         return "", places
     if len(changed) / max(len(then | now), 1) > 0.6:

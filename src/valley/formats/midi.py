@@ -38,7 +38,7 @@ def save_midi(chart: Chart, arrangement: Arrangement, path: str | Path) -> None:
 
 
 def _ticks(chart: Chart, beat: Fraction) -> int:
-    return int(beat * chart.grid.metre.quarters_per_beat * TICKS_PER_QUARTER)
+    return int(chart.grid.quarters(beat) * TICKS_PER_QUARTER)
 
 
 def _track(title: str, events: list[tuple[int, int, mido.Message | mido.MetaMessage]]) -> mido.MidiTrack:
@@ -54,13 +54,15 @@ def _track(title: str, events: list[tuple[int, int, mido.Message | mido.MetaMess
 
 def _conductor(chart: Chart) -> mido.MidiTrack:
     events: list[tuple[int, int, mido.Message | mido.MetaMessage]] = []
-    numerator, denominator, clocks = _SIGNATURES[chart.grid.meter]
-    events.append((0, 0, mido.MetaMessage("time_signature", numerator=numerator, denominator=denominator, clocks_per_click=clocks)))
+    for beat, meter in ((0, chart.grid.meter), *((c.beat, c.meter) for c in chart.grid.changes)):
+        numerator, denominator, clocks = _SIGNATURES[meter]
+        signature = mido.MetaMessage("time_signature", numerator=numerator, denominator=denominator, clocks_per_click=clocks)
+        events.append((_ticks(chart, Fraction(beat)), 0, signature))
     for area in chart.keys:
         events.append((_ticks(chart, area.start), 1, mido.MetaMessage("key_signature", key=_midi_key(chart, area.start))))
-    quarters = float(chart.grid.metre.quarters_per_beat)
     last = 0
     for i in range(len(chart.grid.beats) - 1):
+        quarters = float(chart.grid.metre_at(Fraction(i)).quarters_per_beat)
         tempo = round((chart.grid.beats[i + 1] - chart.grid.beats[i]) / quarters * 1e6)
         if tempo != last:
             events.append((_ticks(chart, Fraction(i)), 2, mido.MetaMessage("set_tempo", tempo=min(max(tempo, 1), 0xFFFFFF))))

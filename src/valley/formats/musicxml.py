@@ -10,7 +10,7 @@ from typing import Any
 
 from valley.formats._codec import save_bytes
 from valley.model.arrangement import LEFT, RIGHT, Arrangement, PlayedNote
-from valley.model.chart import Chart, ChartChord
+from valley.model.chart import Chart, ChartChord, Grid
 from valley.theory.chord import parse_harte
 from valley.theory.pitch import parse_pitch
 
@@ -50,18 +50,20 @@ def _build_staff(chart: Chart, notes: Sequence[PlayedNote], hand: str) -> Any:
     from music21 import clef, expressions, key, meter, note, stream, tempo
 
     staff = stream.PartStaff(id=hand)
-    grid, metre = chart.grid, chart.grid.metre
-    quarter = metre.quarters_per_beat
+    grid = chart.grid
     first = 0 if grid.pickup else 1
     marks = {p.start_bar: p for p in chart.parts}
     signature = None
     for bar in range(first, grid.bars + 1):
-        start = grid.bar_start(bar)
-        length = Fraction(grid.pickup if bar == 0 else metre.beats)
+        metre, start = grid.metre_of(bar), grid.bar_start(bar)
+        quarter = metre.quarters_per_beat
+        length = _bar_length(grid, bar)
         measure = stream.Measure(number=bar)
         if bar == first:
             measure.clef = clef.TrebleClef() if hand == RIGHT else clef.BassClef()
-            measure.timeSignature = meter.TimeSignature(grid.meter)
+        if bar == first or metre != grid.metre_of(bar - 1):
+            measure.timeSignature = meter.TimeSignature(metre.name)
+        if bar == first:
             if bar == 0:
                 measure.paddingLeft = (metre.beats - grid.pickup) * quarter
             if hand == RIGHT and chart.bpm:
@@ -90,6 +92,11 @@ def _build_staff(chart: Chart, notes: Sequence[PlayedNote], hand: str) -> Any:
         staff.append(measure)
     staff.makeAccidentals(inPlace=True, cautionaryPitchClass=False, cautionaryNotImmediateRepeat=False, overrideStatus=True)
     return staff.splitAtDurations(recurse=True)[0]
+
+
+def _bar_length(grid: Grid, bar: int) -> Fraction:
+    """Beats that a bar is written with: whole, but for a pickup and a bar that a change of metre cuts short."""
+    return Fraction(grid.pickup) if bar == 0 else grid.bar_start(bar + 1) - grid.bar_start(bar)
 
 
 def _slice(notes: Sequence[PlayedNote], start: Fraction, length: Fraction) -> list[_Slice]:

@@ -43,7 +43,8 @@ def _opening(chart: Chart) -> Step:
         bar = chart.grid.place(area.start)[0]
         where = "The key is" if i == 0 else f"From bar {max(bar, 1)} the key is"
         lines.append(f"{where} {area.key}. Its notes: {names}.")
-    lines.append(f"The metre is {chart.grid.meter}, about {round(chart.bpm)} beats to the minute.")
+    changes = [f"{c.meter} from bar {chart.grid.place(Fraction(c.beat))[0]}" for c in chart.grid.changes]
+    lines.append(f"The metre is {join_names([chart.grid.meter, *changes])}, about {round(chart.bpm)} beats to the minute.")
     lines.append("Middle C is C4, the C nearest the middle of the keyboard.")
     if abs(chart.tuning_cents) >= 8:
         side = "above" if chart.tuning_cents > 0 else "below"
@@ -82,8 +83,7 @@ def _part(chart: Chart, arranged: PartArrangement, part: Part) -> Step:
     lines += _left_hand(chart, arranged)
     lines.append("Both hands, slowly, counting aloud:")
     for before, grip in zip((None, *arranged.grips), arranged.grips, strict=False):
-        bar, beat = chart.grid.place(grip.start)
-        count = chart.grid.metre.count(beat)
+        bar, count = chart.grid.place(grip.start)[0], chart.grid.count(grip.start)
         move = f" {describe_move(before, grip)}" if before else ""
         lines.append(f"  Bar {bar}, on {count}: {_say_grip(grip)} Hold {_say_beats(grip.duration)}.{move}")
     return Step(title, tuple(lines), part.number)
@@ -99,7 +99,7 @@ def _right_hand(chart: Chart, arranged: PartArrangement) -> list[str]:
         bars.setdefault(chart.grid.place(note.start)[0], []).append(note)
     lines = ["Right hand alone, the tune (counts in brackets):"]
     for bar, notes in bars.items():
-        said = ", ".join(f"{n.pitch} ({chart.grid.metre.count(chart.grid.place(n.start)[1])})" for n in notes)
+        said = ", ".join(f"{n.pitch} ({chart.grid.count(n.start)})" for n in notes)
         lines.append(f"  Bar {bar}: {said}.")
     return lines
 
@@ -107,9 +107,8 @@ def _right_hand(chart: Chart, arranged: PartArrangement) -> list[str]:
 def _left_hand(chart: Chart, arranged: PartArrangement) -> list[str]:
     said = []
     for grip in arranged.grips:
-        bar, beat = chart.grid.place(grip.start)
         if grip.left:
-            said.append(f"bar {bar} on {chart.grid.metre.count(beat)} {join_names([n.pitch for n in grip.left])}")
+            said.append(f"bar {chart.grid.place(grip.start)[0]} on {chart.grid.count(grip.start)} {join_names([n.pitch for n in grip.left])}")
     return [f"Left hand alone: {'; '.join(said)}."] if said else []
 
 
@@ -126,9 +125,9 @@ def _repeat(chart: Chart, arrangement: Arrangement, part: Part) -> Step:
     arranged = arrangement.of_part(part.number)
     changed = sorted({int(d.split()[1].rstrip(":")) for d in part.differences if d.startswith("bar ")})
     for grip in arranged.grips:
-        bar, beat = chart.grid.place(grip.start)
+        bar = chart.grid.place(grip.start)[0]
         if bar in changed:
-            lines.append(f"  Bar {bar}, on {chart.grid.metre.count(beat)}: {_say_grip(grip)}")
+            lines.append(f"  Bar {bar}, on {chart.grid.count(grip.start)}: {_say_grip(grip)}")
     return Step(f"Part {part.number}, a repeat", tuple(lines), part.number)
 
 

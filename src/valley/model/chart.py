@@ -7,8 +7,9 @@ The grid ties beats to seconds of the recording.
 from __future__ import annotations
 
 from bisect import bisect_right
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from fractions import Fraction
+from functools import cached_property
 
 from valley.errors import ParameterError
 from valley.model.hearing import Reading
@@ -17,36 +18,89 @@ from valley.theory.metre import Metre
 
 
 @dataclass(frozen=True)
+class MeterChange:
+    """A bar begins at this beat (counted from 0), and from it on the metre is another."""
+
+    beat: int
+    meter: str
+
+
+@dataclass(frozen=True)
 class Grid:
-    """Beat times in seconds, the metre, and how many beats stand before bar 1."""
+    """Beat times in seconds, the metre and its changes, and how many beats stand before bar 1."""
 
     beats: tuple[float, ...]
     meter: str
     pickup: int = 0
+    changes: tuple[MeterChange, ...] = ()
 
     def __post_init__(self) -> None:
         if len(self.beats) < 2:
             raise ParameterError(f"beats={self.beats!r} must hold at least two beats; the recording may be too short")
         if not 0 <= self.pickup < self.metre.beats:
             raise ParameterError(f"pickup={self.pickup} must be less than the {self.metre.beats} beats of a bar")
+        places = [self.pickup, *[c.beat for c in self.changes], len(self.beats)]
+        if any(b <= a for a, b in zip(places, places[1:], strict=False)):
+            raise ParameterError(f"metre changes at beats {places[1:-1]} must ascend from bar 2 to the last bar")
 
     @property
     def metre(self) -> Metre:
+        """The metre at the start."""
         return Metre(self.meter)
+
+    @cached_property
+    def _starts(self) -> tuple[int, ...]:
+        """Beat at which each numbered bar begins, and where the last would end. A bar before a change may be cut short by it."""
+        starts: list[int] = []
+        segments = [(self.pickup, self.meter), *[(c.beat, c.meter) for c in self.changes], (len(self.beats), "")]
+        for (start, meter), (end, _) in zip(segments, segments[1:], strict=False):
+            starts += range(start, end, Metre(meter).beats)
+        last = Metre(segments[-2][1]).beats
+        return (*starts, starts[-1] + last)
 
     @property
     def bars(self) -> int:
         """How many numbered bars there are; the last may be cut short by the recording's end."""
-        return -(-(len(self.beats) - self.pickup) // self.metre.beats)
+        return len(self._starts) - 1
+
+    def metre_of(self, bar: int) -> Metre:
+        """The metre in a bar (from 1; the pickup has that of bar 1)."""
+        start = self._starts[min(max(bar, 1), self.bars) - 1]
+        found = self.meter
+        for change in self.changes:
+            if change.beat <= start:
+                found = change.meter
+        return Metre(found)
+
+    def metre_at(self, beat: Fraction) -> Metre:
+        return self.metre_of(self.place(beat)[0])
 
     def bar_start(self, bar: int) -> Fraction:
-        """Beat at which a bar (from 1; 0 is the pickup) begins."""
-        return Fraction(0) if bar <= 0 else Fraction(self.pickup + (bar - 1) * self.metre.beats)
+        """Beat at which a bar (from 1; 0 is the pickup) begins; one past the last bar gives its end."""
+        if bar <= 0:
+            return Fraction(0)
+        beyond = max(0, bar - len(self._starts))
+        return Fraction(self._starts[min(bar, len(self._starts)) - 1] + beyond * self.metre_of(self.bars).beats)
 
     def place(self, beat: Fraction) -> tuple[int, Fraction]:
         """Bar number and beats into that bar; a pickup counts as the end of bar 0."""
-        bar, rest = divmod(beat - self.pickup, self.metre.beats)
-        return int(bar) + 1, rest
+        if beat < self.pickup:
+            return 0, beat - self.pickup + self.metre.beats
+        bar = bisect_right(self._starts[:-1], beat)
+        return bar, beat - self._starts[bar - 1]
+
+    def count(self, beat: Fraction) -> str:
+        """How a position is counted aloud, by the metre of its bar."""
+        bar, into = self.place(beat)
+        return self.metre_of(bar).count(into)
+
+    def quarters(self, beat: Fraction) -> Fraction:
+        """Quarter notes from the first beat to a position: beats are dotted in compound time."""
+        total, segments = Fraction(0), [(0, self.meter), *[(c.beat, c.meter) for c in self.changes]]
+        for i, (start, meter) in enumerate(segments):
+            end = segments[i + 1][0] if i + 1 < len(segments) else beat
+            total += max(Fraction(0), min(beat, Fraction(end)) - start) * Metre(meter).quarters_per_beat
+        return total
 
     def seconds(self, beat: Fraction | float) -> float:
         """Time of a position in the recording, between and beyond the beats by the nearest beat's length."""
@@ -94,15 +148,26 @@ class ChartChord:
 
 @dataclass(frozen=True)
 class MelodyNote:
+    """A note of the tune; a grace note is played just before its place and takes no time of its own in the count."""
+
     start: Fraction
     duration: Fraction
     midi: int
     confidence: float = 1.0
     locked: bool = False
+    grace: bool = False
 
     @property
     def end(self) -> Fraction:
         return self.start + self.duration
+
+
+@dataclass(frozen=True)
+class Cue:
+    """The creator's own short word at a beat, to find the place by."""
+
+    start: Fraction
+    text: str
 
 
 @dataclass(frozen=True)
@@ -136,6 +201,7 @@ class Chart:
     parts: tuple[Part, ...] = ()
     tuning_cents: float = 0.0
     bpm: float = field(default=0.0)
+    cues: tuple[Cue, ...] = ()
 
     def __post_init__(self) -> None:
         if not self.keys or self.keys[0].start > 0:
@@ -171,7 +237,7 @@ class Chart:
         """The melody notes that begin in a part; the last is cut at the part's edge."""
         start, end = self.span(part)
         return tuple(
-            MelodyNote(n.start, min(n.end, end) - n.start, n.midi, n.confidence, n.locked)
+            replace(n, duration=min(n.end, end) - n.start)
             for n in self.melody
             if start <= n.start < end
         )

@@ -64,6 +64,8 @@ class ChartRevision(models.Model):
     parent = models.PositiveIntegerField(default=0)
     document = models.JSONField()
     what = models.CharField(max_length=300)
+    name = models.CharField(max_length=80, blank=True, help_text="given by the creator, to find the version again")
+    kept_aside = models.BooleanField(default=False, help_text="made in a window that was out of date, and so never current")
     actor = models.CharField(max_length=150, default="owner")
     made_at = models.DateTimeField(default=timezone.now)
 

@@ -2,7 +2,7 @@
 
 from collections import Counter
 
-from valley.charting.edits import find_doubts
+from valley.charting.doubts import find_doubts
 from valley.charting.functions import describe_function
 from valley.charting.parts import symbol_of
 from valley.model.chart import Chart, ChartChord, Part
@@ -13,6 +13,7 @@ from valley_web.songs.api.schemas import (
     BarOut,
     ChartOut,
     ChordOut,
+    CueOut,
     JobOut,
     KeyOut,
     MelodyOut,
@@ -73,8 +74,9 @@ def show_chart(chart: Chart, revision: ChartRevision, redo: int) -> ChartOut:
         headline=f"{summarise(chart)[0]} · {tuning}", beats=list(chart.grid.beats), bars=_bars(chart),
         keys=[_key(chart, i) for i in range(len(chart.keys))],
         chords=[_chord(chart, c, i in doubts) for i, c in enumerate(chart.chords)],
-        melody=[MelodyOut(start_beats=float(n.start), duration_beats=float(n.duration), midi=n.midi,
-                          pitch=spell_midi(n.midi, chart.key_at(n.start).tonic)) for n in chart.melody],
+        melody=[MelodyOut(start=str(n.start), duration=str(n.duration), start_beats=float(n.start), duration_beats=float(n.duration), midi=n.midi,
+                          pitch=spell_midi(n.midi, chart.key_at(n.start).tonic), grace=n.grace, locked=n.locked) for n in chart.melody],
+        cues=[CueOut(start=str(c.start), start_beats=float(c.start), text=c.text) for c in chart.cues],
         parts=[_part(chart, p) for p in chart.parts], doubts=list(doubts), vocabulary=_vocabulary(chart),
         bars_to_learn=sum(p.new_bars for p in chart.parts),
     )
@@ -87,7 +89,7 @@ def _bars(chart: Chart) -> list[BarOut]:
     for number in range(0 if grid.pickup else 1, grid.bars + 1):
         start, end = grid.bar_start(number), grid.bar_start(number + 1)
         end = min(end, type(end)(len(grid.beats)))
-        bars.append(BarOut(number=number, start_beats=float(start), beats=int(end - start), start_sec=grid.seconds(start),
+        bars.append(BarOut(number=number, start_beats=float(start), beats=int(end - start), meter=grid.metre_of(number).name, start_sec=grid.seconds(start),
                            end_sec=grid.seconds(end), part=part_of.get(number, 1)))
     return bars
 
@@ -96,7 +98,7 @@ def _key(chart: Chart, index: int) -> KeyOut:
     area = chart.keys[index]
     count = area.key.signature
     accidentals = "no sharps or flats" if not count else f"{abs(count)} {'sharp' if count > 0 else 'flat'}{'s' if abs(count) > 1 else ''}"
-    return KeyOut(start_beats=float(area.start), bar=max(1, chart.grid.place(area.start)[0]), name=str(area.key),
+    return KeyOut(start=str(area.start), start_beats=float(area.start), tonic=area.tonic, mode=area.mode, bar=max(1, chart.grid.place(area.start)[0]), name=str(area.key),
                   signature=accidentals, scale=[str(n) for n in area.key.scale()])
 
 
@@ -123,6 +125,16 @@ def _why(label: str, best: str) -> str:
     return " ".join(clauses)
 
 
+def _heard_otherwise(chord: ChartChord) -> str:
+    """What the listening hears where the creator set something that sounds different; else nothing."""
+    if not chord.locked or not chord.readings or chord.readings[0].label == "N":
+        return ""
+    heard, yours = parse_harte(chord.readings[0].label), parse_harte(chord.label)
+    if heard and yours and heard.pitch_classes() == yours.pitch_classes() and heard.bass.pitch_class == yours.bass.pitch_class:
+        return ""
+    return symbol_of(chord.readings[0].label)
+
+
 def _chord(chart: Chart, chord: ChartChord, doubtful: bool) -> ChordOut:
     bar, beat = chart.grid.place(chord.start)
     parsed = parse_harte(chord.label)
@@ -132,6 +144,7 @@ def _chord(chart: Chart, chord: ChartChord, doubtful: bool) -> ChordOut:
         start=str(chord.start), duration=str(chord.duration), start_beats=float(chord.start), duration_beats=float(chord.duration),
         bar=max(bar, 0), beat=float(beat) + 1, label=chord.label, symbol=symbol_of(chord.label), spoken=spoken,
         notes=_notes(chord.label), midi=list(close_pitches(parsed)) if parsed else [], confidence=chord.confidence, locked=chord.locked, doubtful=doubtful,
+        heard_otherwise=_heard_otherwise(chord),
         readings=[ReadingOut(label=r.label, symbol=symbol_of(r.label), probability=r.probability, notes=_notes(r.label), why=_why(r.label, best))
                   for r in chord.readings],
     )

@@ -1,7 +1,5 @@
 """Reading songs and charts. Every query that a page makes is here."""
 
-from fractions import Fraction
-
 from django.db.models import Prefetch, Q, QuerySet
 from django.http import Http404
 
@@ -59,12 +57,5 @@ def get_chart(song: Song) -> Chart:
 
 def find_redo(song: Song) -> int:
     """Number of the revision that redo would go to; 0 where there is none."""
-    child = ChartRevision.objects.filter(song=song, parent=song.revision, number__gt=song.revision).order_by("-number").first()
+    child = ChartRevision.objects.filter(song=song, parent=song.revision, number__gt=song.revision, kept_aside=False).order_by("-number").first()
     return child.number if child else 0
-
-
-def describe_place(chart: Chart, start: Fraction) -> str:
-    """"bar 5, beat 3", for records and messages."""
-    bar, beat = chart.grid.place(start)
-    return f"bar {bar}, beat {int(beat) + 1}" if bar >= 1 else f"the pickup, beat {int(beat) + 1}"
-

@@ -1,8 +1,7 @@
 """Changing songs: one function a change, each with its transaction and its record."""
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
-from fractions import Fraction
 from pathlib import PurePath
 from typing import Any
 
@@ -13,16 +12,16 @@ from django.utils import timezone
 
 from valley.arranging.reach import hand_named, keyboard_range
 from valley.arranging.styles import style_named
-from valley.charting.edits import set_chord, set_title
+from valley.charting.edits import Edit, apply_edit, set_title
 from valley.charting.from_hearing import make_chart
-from valley.charting.parts import symbol_of
+from valley.charting.relisten import listen_again
 from valley.formats.chart_json import dump_chart, read_chart
 from valley.formats.hearing_json import read_hearing
 from valley.model.chart import Chart
 from valley_web.common.problems import ProblemError
 from valley_web.songs import storage
 from valley_web.songs.models import ChartRevision, HearingRecord, ListeningJob, Recording, Song
-from valley_web.songs.selectors import describe_place, find_redo, get_revision
+from valley_web.songs.selectors import find_redo, get_revision
 
 State = ListeningJob.State
 
@@ -105,8 +104,13 @@ def keep_hearing(job_id: int, document: dict[str, Any], loudness: list[float], w
         HearingRecord.objects.create(recording=recording, document=document)
         recording.duration, recording.loudness, recording.warning = hearing.duration, loudness, warning[:300]
         recording.save(update_fields=["duration", "loudness", "warning"])
-        if recording.song.revision == 0:
-            _add_revision(recording.song, make_chart(hearing, recording.song.title), "Heard in the recording", actor="Valley")
+        song = recording.song
+        if song.revision == 0:
+            _add_revision(song, make_chart(hearing, song.title), "Heard in the recording", actor="Valley")
+        else:
+            chart, told = listen_again(read_chart(get_revision(song).document), hearing)
+            said = f"; it hears {len(told)} of your chords otherwise" if told else ""
+            _add_revision(song, chart, f"Listened again; what you set is kept{said}", actor="Valley")
         job.state, job.fraction, job.finished_at, job.error = State.DONE, 1.0, timezone.now(), ""
         job.save()
 
@@ -114,7 +118,8 @@ def keep_hearing(job_id: int, document: dict[str, Any], loudness: list[float], w
 def _add_revision(song: Song, chart: Chart, what: str, *, actor: str, parent: int | None = None, current: bool = True) -> ChartRevision:
     last = ChartRevision.objects.filter(song=song).aggregate(last=Max("number"))["last"] or 0
     revision = ChartRevision.objects.create(
-        song=song, number=last + 1, parent=song.revision if parent is None else parent, document=dump_chart(chart), what=what[:300], actor=actor
+        song=song, number=last + 1, parent=song.revision if parent is None else parent, document=dump_chart(chart), what=what[:300], actor=actor,
+        kept_aside=not current,
     )
     if current:
         song.revision = revision.number
@@ -122,25 +127,39 @@ def _add_revision(song: Song, chart: Chart, what: str, *, actor: str, parent: in
     return revision
 
 
-def change_chord(song: Song, *, base: int, start: Fraction, text: str, actor: str) -> ChartRevision:
-    """Name a chord. A change made on a chart that has moved on meanwhile is kept aside and reported."""
+def change_chart(song: Song, *, base: int, edit: Edit, spread: Sequence[int] = (), actor: str) -> ChartRevision:
+    """Correct a chart. A correction made on a chart that has moved on meanwhile is kept aside and reported."""
     with transaction.atomic():
         song = Song.objects.select_for_update().get(pk=song.pk)
-        chart = read_chart(get_revision(song, base).document)
-        changed = set_chord(chart, start, text)
-        new = next(c for c in changed.chords if c.start == start)
-        old = next(c for c in chart.chords if c.start == start)
-        what = f"{describe_place(chart, start)}: {symbol_of(new.label)} instead of {symbol_of(old.label)}"
+        changed, what = apply_edit(read_chart(get_revision(song, base).document), edit, spread)
         if base == song.revision:
             return _add_revision(song, changed, what, actor=actor)
         kept = _add_revision(song, changed, what, actor=actor, parent=base, current=False)
-    now = next((c for c in read_chart(get_revision(song).document).chords if c.start == start), None)
+        now = get_revision(song)
     raise ProblemError(
         409, "This chart was changed in another window.",
-        f"Your change ({what}) is kept as version {kept.number}. Here the chord now reads {symbol_of(now.label) if now else 'otherwise'}; "
-        "look at it and enter yours again if you still want it.",
-        kind="conflict", data={"kept": kept.number, "current": song.revision, "start": str(start), "yours": symbol_of(new.label)},
+        f"Your change ({what}) is kept as version {kept.number}. The chart's last change now is: {now.what}. "
+        "Look at the place and make your change again if you still want it.",
+        kind="conflict", data={"kept": kept.number, "current": song.revision},
     )
+
+
+def name_version(song: Song, number: int, name: str, *, actor: str) -> None:
+    """Give a version a name to find it by; an empty one takes it away."""
+    revision = get_revision(song, number)
+    revision.name = " ".join(name.split())[:80]
+    revision.save(update_fields=["name"])
+
+
+def bring_back(song: Song, number: int, *, actor: str) -> ChartRevision:
+    """Make an earlier version the current one, as a new version: nothing that came after it is lost."""
+    with transaction.atomic():
+        song = Song.objects.select_for_update().get(pk=song.pk)
+        old = get_revision(song, number)
+        chart = read_chart(old.document)
+        revision = _add_revision(song, chart, f"version {number} brought back" + (f": {old.name}" if old.name else ""), actor=actor)
+        Song.objects.filter(pk=song.pk).update(title=chart.title)
+    return revision
 
 
 def step_back(song: Song, *, actor: str) -> None:

@@ -70,7 +70,7 @@ def _grip(chart: Chart, before: Grip | None, grip: Grip, comfort_mm: float) -> G
 
     return GripOut(
         start_beats=float(grip.start), duration_beats=float(grip.duration), bar=max(bar, 0), beat=float(beat) + 1,
-        count=chart.grid.metre.count(beat), symbol=grip.symbol, inversion=name_inversion(chord) if chord else "",
+        count=chart.grid.count(grip.start), symbol=grip.symbol, inversion=name_inversion(chord) if chord else "",
         left=notes(grip.left), right=notes(grip.right), reach_left_mm=grip.reach_left_mm, reach_right_mm=grip.reach_right_mm,
         strained=max(grip.reach_left_mm, grip.reach_right_mm) > comfort_mm, omits=list(grip.omits), why=grip.why,
         move=describe_move(before, grip) if before else "",

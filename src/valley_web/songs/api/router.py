@@ -7,21 +7,26 @@ from django.http import HttpRequest
 from ninja import File, Form, Router, Status
 from ninja.files import UploadedFile
 
-from valley.errors import FormatError, ParameterError
+from valley.charting.compare import compare_charts
+from valley.charting.edits.spread import find_twins
+from valley.errors import FormatError
 from valley.formats.chart_json import read_chart
 from valley.theory.chord import close_pitches, parse_symbol
 from valley_web.common.auth import name_actor
 from valley_web.common.problems import Problem
 from valley_web.songs import presenters, selectors, services
 from valley_web.songs.api.schemas import (
+    ChangeOut,
     ChartOut,
-    ChordIn,
     ChordPreviewOut,
+    EditIn,
     JobOut,
     RevisionOut,
     SessionOut,
     SongChangeIn,
     SongOut,
+    TwinOut,
+    VersionNameIn,
 )
 from valley_web.songs.models import ChartRevision, Song
 
@@ -107,15 +112,18 @@ def get_chart(request: HttpRequest, song_id: int) -> ChartOut:
     return _chart(selectors.get_song(song_id))
 
 
-@router.post("/songs/{song_id}/chart/chord", response={200: ChartOut, **PROBLEMS})
-def change_chord(request: HttpRequest, song_id: int, change: ChordIn) -> ChartOut:
-    """Name the chord that begins at a beat."""
-    try:
-        start = Fraction(change.start)
-    except (ValueError, ZeroDivisionError) as error:
-        raise ParameterError(f"start={change.start!r} must be a beat such as 8 or 7/2") from error
-    services.change_chord(selectors.get_song(song_id), base=change.revision, start=start, text=change.text, actor=name_actor(request))
+@router.post("/songs/{song_id}/chart/edits", response={200: ChartOut, **PROBLEMS})
+def change_chart(request: HttpRequest, song_id: int, change: EditIn) -> ChartOut:
+    """Correct the chart, here and, if wished, at the same place of other parts."""
+    services.change_chart(selectors.get_song(song_id), base=change.revision, edit=change.edit, spread=change.spread, actor=name_actor(request))
     return _chart(selectors.get_song(song_id))
+
+
+@router.get("/songs/{song_id}/chart/twins", response={200: list[TwinOut], **PROBLEMS})
+def list_twins(request: HttpRequest, song_id: int, beat: Fraction) -> list[TwinOut]:
+    """Where a place comes again in the repeats of its part."""
+    chart = selectors.get_chart(selectors.get_song(song_id))
+    return [TwinOut(part=t.part, bar=t.bar, same=t.same, now=t.now) for t in find_twins(chart, beat)]
 
 
 @router.post("/songs/{song_id}/chart/undo", response={200: ChartOut, **PROBLEMS})
@@ -135,7 +143,29 @@ def list_revisions(request: HttpRequest, song_id: int) -> list[RevisionOut]:
     """Every version of the chart, the newest first."""
     song = selectors.get_song(song_id)
     revisions = ChartRevision.objects.filter(song=song).defer("document").order_by("-number")
-    return [RevisionOut(number=r.number, what=r.what, actor=r.actor, made_at=r.made_at, current=r.number == song.revision) for r in revisions]
+    return [RevisionOut(number=r.number, what=r.what, name=r.name, actor=r.actor, made_at=r.made_at, current=r.number == song.revision,
+                        kept_aside=r.kept_aside) for r in revisions]
+
+
+@router.patch("/songs/{song_id}/revisions/{number}", response={204: None, **PROBLEMS})
+def name_version(request: HttpRequest, song_id: int, number: int, body: VersionNameIn) -> Status[None]:
+    services.name_version(selectors.get_song(song_id), number, body.name, actor=name_actor(request))
+    return Status(204, None)
+
+
+@router.post("/songs/{song_id}/revisions/{number}/bring-back", response={200: ChartOut, **PROBLEMS})
+def bring_back(request: HttpRequest, song_id: int, number: int) -> ChartOut:
+    """Make an earlier version the current one; undo leads back."""
+    services.bring_back(selectors.get_song(song_id), number, actor=name_actor(request))
+    return _chart(selectors.get_song(song_id))
+
+
+@router.get("/songs/{song_id}/revisions/{number}/changes", response={200: list[ChangeOut], **PROBLEMS})
+def list_changes(request: HttpRequest, song_id: int, number: int, to: int) -> list[ChangeOut]:
+    """Every difference between two versions, in words."""
+    song = selectors.get_song(song_id)
+    old, new = (read_chart(selectors.get_revision(song, n).document) for n in (number, to))
+    return [ChangeOut(bar=c.bar, what=c.what) for c in compare_charts(old, new)]
 
 
 @router.get("/chord", response=ChordPreviewOut)

@@ -1,9 +1,12 @@
 """What the browser gets and sends. Musical texts arrive ready to show: the browser holds no rules of music."""
 
 from datetime import datetime
-from typing import Literal
+from typing import Annotated, Literal
 
 from ninja import Schema
+from pydantic import Field
+
+from valley.charting.edits import Edit
 
 
 class JobOut(Schema):
@@ -76,18 +79,32 @@ class ChordOut(Schema):
     confidence: float
     locked: bool
     doubtful: bool
+    heard_otherwise: str
     readings: list[ReadingOut]
 
 
 class MelodyOut(Schema):
+    start: str
+    duration: str
     start_beats: float
     duration_beats: float
     midi: int
     pitch: str
+    grace: bool
+    locked: bool
+
+
+class CueOut(Schema):
+    start: str
+    start_beats: float
+    text: str
 
 
 class KeyOut(Schema):
+    start: str
     start_beats: float
+    tonic: str
+    mode: str
     bar: int
     name: str
     signature: str
@@ -98,6 +115,7 @@ class BarOut(Schema):
     number: int
     start_beats: float
     beats: int
+    meter: str
     start_sec: float
     end_sec: float
     part: int
@@ -141,18 +159,28 @@ class ChartOut(Schema):
     keys: list[KeyOut]
     chords: list[ChordOut]
     melody: list[MelodyOut]
+    cues: list[CueOut]
     parts: list[PartOut]
     doubts: list[int]
     vocabulary: list[VocabularyOut]
     bars_to_learn: int
 
 
-class ChordIn(Schema):
-    """``revision`` is the one the change was made on, so that a stale window is found out."""
+class EditIn(Schema):
+    """``revision`` is the one the change was made on, so that a stale window is found out; ``spread`` lists other parts."""
 
     revision: int
-    start: str
-    text: str
+    edit: Annotated[Edit, Field(discriminator="kind")]
+    spread: list[int] = []
+
+
+class TwinOut(Schema):
+    """The same place in another part; ``now`` says what stands there where it is not the same."""
+
+    part: int
+    bar: int
+    same: bool
+    now: str
 
 
 class ChordPreviewOut(Schema):
@@ -166,6 +194,19 @@ class ChordPreviewOut(Schema):
 class RevisionOut(Schema):
     number: int
     what: str
+    name: str
     actor: str
     made_at: datetime
     current: bool
+    kept_aside: bool
+
+
+class VersionNameIn(Schema):
+    name: str
+
+
+class ChangeOut(Schema):
+    """One difference between two versions; bar 0 stands for the whole song."""
+
+    bar: int
+    what: str

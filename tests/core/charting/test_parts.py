@@ -1,4 +1,4 @@
-"""Repeats in words, and corrections."""
+"""Repeats in words; functions in plain words."""
 
 from fractions import Fraction as F
 
@@ -6,10 +6,9 @@ import pytest
 from hypothesis import given
 
 from tests.charts import chart_of, random_charts
-from valley.charting.edits import find_doubts, set_chord, set_title
 from valley.charting.functions import describe_function
 from valley.charting.parts import symbol_of
-from valley.errors import FormatError, ParameterError
+from valley.errors import ParameterError
 from valley.model.chart import Chart, ChartChord, Grid, KeyArea
 from valley.theory.key import Key
 
@@ -51,33 +50,6 @@ def test_few_changed_notes_are_counted_by_bar() -> None:
     part = chart_of(VERSE * 2, tune=[*first, *again], parts=[(1, 4, None), (5, 4, 1)]).parts[1]
     assert part.differences == ("tune: one note differs, bar 6",)
     assert part.kinship == "varied"
-
-
-def test_a_correction_is_locked_and_flows_into_the_parts() -> None:
-    chart = chart_of(VERSE * 2, parts=[(1, 4, None), (5, 4, 1)])
-    changed = set_chord(chart, F(16), "Em7/G")
-    assert changed.chords[4].label == "E:min7/b3"
-    assert changed.chords[4].locked
-    assert changed.parts[1].differences == ("bar 5: Em7/G instead of C",)
-    assert chart.chords[4].label == "C:maj"
-
-
-def test_corrections_that_make_no_sense_are_refused() -> None:
-    chart = chart_of(VERSE)
-    with pytest.raises(FormatError, match="'Zm'"):
-        set_chord(chart, F(0), "Zm")
-    with pytest.raises(ParameterError, match="start=1 must be a beat where a chord begins"):
-        set_chord(chart, F(1), "C")
-    with pytest.raises(ParameterError, match="title"):
-        set_title(chart, "  ")
-    assert set_title(chart, " New ").title == "New"
-    assert set_chord(chart, F(0), "N").chords[0].label == "N"
-
-
-def test_doubts_come_worst_first_and_locked_chords_are_done() -> None:
-    chords = tuple(ChartChord(F(i), F(1), "C:maj", c, (), i == 3) for i, c in enumerate((0.9, 0.2, 0.4, 0.1)))
-    chart = Chart("T", Grid((0.0, 0.5, 1.0, 1.5), "4/4"), (KeyArea(F(0), "C", "major"),), chords)
-    assert find_doubts(chart) == (1, 2)
 
 
 def test_charts_with_gaps_cannot_be_built() -> None:

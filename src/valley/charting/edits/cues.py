@@ -1,0 +1,32 @@
+"""Cue words: the creator's own short word at a beat, to find the place by."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+from fractions import Fraction
+from typing import Literal
+
+from valley.charting.edits._common import say_place
+from valley.errors import ParameterError
+from valley.model.chart import Chart, Cue
+
+LONGEST = 24  # letters: a cue, not a line of text that may be somebody's
+
+
+@dataclass(frozen=True)
+class SetCue:
+    """A cue word at a beat; an empty text takes it away."""
+
+    start: Fraction
+    text: str
+    kind: Literal["set_cue"] = "set_cue"
+
+    def apply(self, chart: Chart) -> tuple[Chart, str]:
+        text = " ".join(self.text.split())
+        if len(text) > LONGEST:
+            raise ParameterError(f"a cue of {len(text)} letters is too long; it is a short word to find the place by, {LONGEST} letters at most")
+        if not 0 <= self.start < len(chart.grid.beats):
+            raise ParameterError(f"start={self.start} must lie inside the song, beats 0 to {len(chart.grid.beats)}")
+        cues = [c for c in chart.cues if c.start != self.start] + ([Cue(self.start, text)] if text else [])
+        said = f"cue “{text}”" if text else "cue taken away"
+        return replace(chart, cues=tuple(sorted(cues, key=lambda c: c.start))), f"{say_place(chart, self.start)}: {said}"

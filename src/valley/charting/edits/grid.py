@@ -1,0 +1,224 @@
+"""Corrections of the grid: tempo level, metre, bar 1, single beats, a tapped tempo. Everything on it keeps its sound."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass, replace
+from fractions import Fraction
+from statistics import median
+from typing import Literal
+
+from valley.charting.edits._common import say_place
+from valley.charting.parts import relate_parts
+from valley.errors import ParameterError
+from valley.model.chart import Chart, ChartChord, Cue, Grid, KeyArea, MelodyNote, MeterChange, Part
+from valley.theory.metre import Metre
+
+Place = Callable[[Fraction], Fraction]
+
+
+def _median_bpm(beats: tuple[float, ...]) -> float:
+    return round(60 / median(b - a for a, b in zip(beats, beats[1:], strict=False)), 3)
+
+
+def _rebuild(chart: Chart, grid: Grid, place: Place, tune_place: Place | None = None) -> Chart:
+    """The chart on another grid: every position goes through ``place``, parts go to the nearest bar."""
+    end = Fraction(len(grid.beats))
+    on_grid = tune_place or place
+
+    def held(beat: Fraction) -> Fraction:
+        return min(max(place(beat), Fraction(0)), end)
+
+    chords: list[ChartChord] = []
+    for c in chart.chords:
+        start = held(c.start) if chords else Fraction(0)
+        stop = held(c.end)
+        if chords:
+            start = chords[-1].end
+        if stop > start:
+            chords.append(replace(c, start=start, duration=stop - start))
+    if chords and chords[-1].end < end:
+        chords[-1] = replace(chords[-1], duration=end - chords[-1].start)
+    keys: list[KeyArea] = []
+    for a in chart.keys:
+        start = held(a.start) if keys else Fraction(0)
+        if keys and start <= keys[-1].start:
+            keys.pop()
+        if start < end:
+            keys.append(replace(a, start=start))
+    melody: list[MelodyNote] = []
+    for n in chart.melody:
+        start, stop = on_grid(n.start), on_grid(n.end)
+        if 0 <= start < end and (not melody or start > melody[-1].start):
+            melody.append(replace(n, start=start, duration=max(min(stop, end) - start, Fraction(1, 8))))
+    for i in range(len(melody) - 1):
+        if melody[i].end > melody[i + 1].start:
+            melody[i] = replace(melody[i], duration=melody[i + 1].start - melody[i].start)
+    cues = tuple(Cue(held(c.start), c.text) for c in chart.cues if held(c.start) < end)
+    rebuilt = replace(
+        chart, grid=grid, chords=tuple(chords), keys=tuple(keys), melody=tuple(melody), cues=cues, bpm=_median_bpm(grid.beats), parts=(),
+    )
+    return relate_parts(rebuilt, _move_parts(chart, grid, held))
+
+
+def _move_parts(chart: Chart, grid: Grid, place: Place) -> list[Part]:
+    """Parts with their edges on the nearest bars of another grid; one that would be empty joins its neighbour."""
+    starts: list[tuple[int, Part]] = []
+    for part in chart.parts:
+        at = place(chart.grid.bar_start(part.start_bar))
+        bar = 1 if not starts else min(range(1, grid.bars + 1), key=lambda b: abs(grid.bar_start(b) - at))
+        if starts and bar <= starts[-1][0]:
+            continue
+        starts.append((bar, part))
+    number = {part.number: i + 1 for i, (_, part) in enumerate(starts)}
+    edges = [bar for bar, _ in starts] + [grid.bars + 1]
+    return [
+        Part(i + 1, bar, edges[i + 1] - bar, part.name, number.get(part.same_as) if part.same_as else None)
+        for i, (bar, part) in enumerate(starts)
+    ]
+
+
+@dataclass(frozen=True)
+class DoubleTempo:
+    """Count twice as fast: a beat is put between every two."""
+
+    kind: Literal["double_tempo"] = "double_tempo"
+
+    def apply(self, chart: Chart) -> tuple[Chart, str]:
+        old = chart.grid.beats
+        beats = [t for a, b in zip(old, old[1:], strict=False) for t in (a, round((a + b) / 2, 4))]
+        last = old[-1] + (old[-1] - old[-2]) / 2
+        grid = Grid((*beats, old[-1], round(last, 4)), chart.grid.meter, (2 * chart.grid.pickup) % chart.grid.metre.beats,
+                    tuple(MeterChange(2 * c.beat, c.meter) for c in chart.grid.changes))
+        return _rebuild(chart, grid, lambda beat: 2 * beat), f"counted twice as fast, {_median_bpm(grid.beats):.0f} to the minute"
+
+
+@dataclass(frozen=True)
+class HalveTempo:
+    """Count half as fast: every second beat goes; the first of the two that bar 1 begins on stays."""
+
+    kind: Literal["halve_tempo"] = "halve_tempo"
+
+    def apply(self, chart: Chart) -> tuple[Chart, str]:
+        offset = chart.grid.pickup % 2
+        beats = chart.grid.beats[offset::2]
+        if len(beats) < 4:
+            raise ParameterError(f"only {len(beats)} beats would be left; the song is too short to be counted half as fast")
+        pickup = ((chart.grid.pickup - offset) // 2) % chart.grid.metre.beats
+        changes = tuple(MeterChange((c.beat - offset) // 2, c.meter) for c in chart.grid.changes if (c.beat - offset) // 2 > pickup)
+        grid = Grid(beats, chart.grid.meter, pickup, changes)
+        def halved(beat: Fraction) -> Fraction:
+            return (beat - offset) / 2
+
+        return _rebuild(chart, grid, lambda b: Fraction(round(halved(b) * 2), 2), halved), f"counted half as fast, {_median_bpm(beats):.0f} to the minute"
+
+
+@dataclass(frozen=True)
+class SetMeter:
+    """The metre from a bar on; bar 1 sets it for the whole song up to the next change."""
+
+    bar: int
+    meter: str
+    kind: Literal["set_meter"] = "set_meter"
+
+    def apply(self, chart: Chart) -> tuple[Chart, str]:
+        grid = chart.grid
+        Metre(self.meter)
+        if not 1 <= self.bar <= grid.bars:
+            raise ParameterError(f"bar={self.bar} must be one of the {grid.bars} bars")
+        if self.bar == 1:
+            pickup = min(grid.pickup, Metre(self.meter).beats - 1)
+            changed = Grid(grid.beats, self.meter, pickup if pickup == grid.pickup else grid.pickup % Metre(self.meter).beats, grid.changes)
+        else:
+            beat = int(grid.bar_start(self.bar))
+            before = grid.metre_of(self.bar - 1).name
+            changes = [c for c in grid.changes if c.beat != beat] + ([MeterChange(beat, self.meter)] if self.meter != before else [])
+            changed = Grid(grid.beats, grid.meter, grid.pickup, tuple(sorted(changes, key=lambda c: c.beat)))
+        return _rebuild(chart, changed, lambda b: b), f"bar {self.bar}: {self.meter} from here on"
+
+
+@dataclass(frozen=True)
+class SetBarOne:
+    """Say on which beat (counted from 0) bar 1 begins; what stands before it is the pickup."""
+
+    beat: int
+    kind: Literal["set_bar_one"] = "set_bar_one"
+
+    def apply(self, chart: Chart) -> tuple[Chart, str]:
+        beats = chart.grid.metre.beats
+        if not 0 <= self.beat < len(chart.grid.beats):
+            raise ParameterError(f"beat={self.beat} must be one of the {len(chart.grid.beats)} beats")
+        pickup = self.beat % beats
+        changes = tuple(replace(c, beat=c.beat + pickup - chart.grid.pickup) for c in chart.grid.changes)
+        grid = Grid(chart.grid.beats, chart.grid.meter, pickup, tuple(c for c in changes if pickup < c.beat < len(chart.grid.beats)))
+        words = f"with a pickup of {pickup} beat{'s' if pickup > 1 else ''}" if pickup else "with no pickup"
+        return _rebuild(chart, grid, lambda b: b), f"bar lines moved: bar 1 {words}"
+
+
+@dataclass(frozen=True)
+class NudgeBeat:
+    """Move one beat in the recording by some seconds; with ``follow`` all later ones move with it."""
+
+    beat: int
+    seconds: float
+    follow: bool = True
+    kind: Literal["nudge_beat"] = "nudge_beat"
+
+    def apply(self, chart: Chart) -> tuple[Chart, str]:
+        old = chart.grid.beats
+        if not 0 <= self.beat < len(old):
+            raise ParameterError(f"beat={self.beat} must be one of the {len(old)} beats")
+        beats = [round(t + self.seconds, 4) if i == self.beat or (self.follow and i > self.beat) else t for i, t in enumerate(old)]
+        if beats[0] < 0 or any(b - a < 0.05 for a, b in zip(beats, beats[1:], strict=False)):
+            raise ParameterError(f"seconds={self.seconds} would bring two beats within a twentieth of a second, or one before the start; nudge less")
+        side = "later" if self.seconds > 0 else "earlier"
+        more = " and all after it" if self.follow else ""
+        changed = replace(chart, grid=replace(chart.grid, beats=tuple(beats)), bpm=_median_bpm(tuple(beats)))
+        return relate_parts(changed, chart.parts), f"{say_place(chart, Fraction(self.beat))}{more}: {abs(self.seconds) * 1000:.0f} ms {side}"
+
+
+@dataclass(frozen=True)
+class TapTempo:
+    """Beats as the creator tapped them, in seconds of the recording; before and after the taps the tempo goes on as tapped."""
+
+    taps: tuple[float, ...]
+    kind: Literal["tap_tempo"] = "tap_tempo"
+
+    def apply(self, chart: Chart) -> tuple[Chart, str]:
+        taps = sorted(self.taps)
+        if len(taps) < 4:
+            raise ParameterError(f"{len(taps)} taps are too few to find a tempo; tap at least four beats")
+        gaps = [b - a for a, b in zip(taps, taps[1:], strict=False)]
+        step = median(gaps)
+        if not 0.2 <= step <= 2.0:
+            raise ParameterError(f"taps {step:.2f} s apart are {60 / step:.0f} to the minute; 30 to 300 can be used")
+        even = _even_out(taps, step)
+        step = (even[-1] - even[0]) / (len(even) - 1)
+        first, last = chart.grid.beats[0], chart.grid.beats[-1]
+        while even[0] - step > max(0.0, first - 0.5 * step):
+            even.insert(0, even[0] - step)
+        while even[-1] + step < last + 0.5 * step:
+            even.append(even[-1] + step)
+        beats = tuple(round(t, 4) for t in even)
+        old = chart.grid
+        down = old.seconds(Fraction(old.pickup))
+        nearest = min(range(len(beats)), key=lambda i: abs(beats[i] - down))
+        grid = Grid(beats, old.meter, nearest % old.metre.beats)
+
+        def by_time(unit: int) -> Place:
+            return lambda beat: Fraction(round(grid.position(old.seconds(beat)) * unit), unit)
+
+        return _rebuild(chart, grid, by_time(1), by_time(12 if old.metre.division == 3 else 4)), f"tempo tapped, {_median_bpm(beats):.0f} to the minute"
+
+
+def _even_out(taps: list[float], step: float) -> list[float]:
+    """Hands shake: each tap moves halfway to where its neighbours put it, and a missed tap is filled in."""
+    filled = [taps[0]]
+    for t in taps[1:]:
+        missed = round((t - filled[-1]) / step)
+        if missed < 1:
+            continue
+        start = filled[-1]
+        filled += [start + (t - start) * k / missed for k in range(1, missed + 1)]
+    middle = [0.5 * b + 0.25 * (a + c) for a, b, c in zip(filled, filled[1:], filled[2:], strict=False)]
+    return [filled[0], *middle, filled[-1]]

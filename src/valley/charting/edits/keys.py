@@ -1,0 +1,66 @@
+"""Corrections of keys; the spelling of everything in their reach follows."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+from fractions import Fraction
+from typing import Literal
+
+from valley.charting.edits._common import say_place, with_chords
+from valley.errors import ParameterError
+from valley.model.chart import Chart, ChartChord, KeyArea
+from valley.theory.chord import parse_harte
+from valley.theory.key import Key
+
+
+def _respell(chart: Chart) -> Chart:
+    """Every chord spelled as its key has it."""
+    def spelled(c: ChartChord) -> ChartChord:
+        chord = parse_harte(c.label)
+        return replace(c, label=chord.respelled(chart.key_at(c.start)).to_harte()) if chord else c
+
+    return with_chords(chart, [spelled(c) for c in chart.chords])
+
+
+def _joined(areas: list[KeyArea]) -> tuple[KeyArea, ...]:
+    """Areas in order; one that says the same as the one before is no change."""
+    out: list[KeyArea] = []
+    for area in sorted(areas, key=lambda a: a.start):
+        if not out or (out[-1].tonic, out[-1].mode) != (area.tonic, area.mode):
+            out.append(area)
+    return tuple(out)
+
+
+@dataclass(frozen=True)
+class SetKey:
+    """The key from a beat on: a new key change there, or another key where one already begins."""
+
+    start: Fraction
+    tonic: str
+    mode: str
+    kind: Literal["set_key"] = "set_key"
+
+    def apply(self, chart: Chart) -> tuple[Chart, str]:
+        key = Key.of(self.tonic, self.mode)
+        if not 0 <= self.start < len(chart.grid.beats):
+            raise ParameterError(f"start={self.start} must lie inside the song, beats 0 to {len(chart.grid.beats)}")
+        if abs(key.signature) > 7:
+            raise ParameterError(f"{key} would need {abs(key.signature)} signs; take the key that sounds the same with fewer")
+        rest = [a for a in chart.keys if a.start != self.start]
+        changed = replace(chart, keys=_joined([*rest, KeyArea(self.start, str(key.tonic), key.mode, 1.0)]))
+        return _respell(changed), f"{say_place(chart, self.start)}: {key} from here on"
+
+
+@dataclass(frozen=True)
+class RemoveKey:
+    """Take a key change out; the key before goes on."""
+
+    start: Fraction
+    kind: Literal["remove_key"] = "remove_key"
+
+    def apply(self, chart: Chart) -> tuple[Chart, str]:
+        if self.start == 0 or all(a.start != self.start for a in chart.keys):
+            raise ParameterError(f"start={self.start} must be a beat, after the first, where a key begins")
+        gone = next(a for a in chart.keys if a.start == self.start)
+        changed = replace(chart, keys=_joined([a for a in chart.keys if a.start != self.start]))
+        return _respell(changed), f"{say_place(chart, self.start)}: no change to {gone.key}"

@@ -1,0 +1,189 @@
+"""Corrections of the tune: add, change, delete, split, join, transpose, snap."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass, replace
+from fractions import Fraction
+from typing import Literal
+
+from valley.charting.edits._common import say_place
+from valley.charting.parts import relate_parts
+from valley.errors import ParameterError
+from valley.model.chart import Chart, MelodyNote
+from valley.theory.pitch import spell_midi
+
+LOWEST, HIGHEST = 21, 108
+
+
+def _name(chart: Chart, note: MelodyNote) -> str:
+    return spell_midi(note.midi, chart.key_at(note.start).tonic)
+
+
+def _find(chart: Chart, start: Fraction) -> MelodyNote:
+    note = next((n for n in chart.melody if n.start == start), None)
+    if note is None:
+        raise ParameterError(f"start={start} must be a place where a note of the tune begins; the chart may have changed meanwhile")
+    return note
+
+
+def _with_tune(chart: Chart, notes: list[MelodyNote]) -> Chart:
+    """The tune in order; a note that runs into the next ends where that begins."""
+    ordered = sorted(notes, key=lambda n: n.start)
+    for before, after in zip(ordered, ordered[1:], strict=False):
+        if before.start == after.start:
+            raise ParameterError(f"two notes would begin at {say_place(chart, after.start)}; the tune has one note at a time")
+    cut = [
+        replace(n, duration=min(n.end, after.start) - n.start) if after and n.end > after.start else n
+        for n, after in zip(ordered, [*ordered[1:], None], strict=True)
+    ]
+    return relate_parts(replace(chart, melody=tuple(cut)), chart.parts)
+
+
+def _check(chart: Chart, note: MelodyNote) -> MelodyNote:
+    end = Fraction(len(chart.grid.beats))
+    if not LOWEST <= note.midi <= HIGHEST:
+        raise ParameterError(f"midi={note.midi} must be a key of the piano, {LOWEST} to {HIGHEST}")
+    if not 0 <= note.start < end:
+        raise ParameterError(f"start={note.start} must lie inside the song, beats 0 to {end}")
+    if note.duration <= 0:
+        raise ParameterError(f"duration={note.duration} must be more than 0 beats; delete the note instead")
+    return note
+
+
+@dataclass(frozen=True)
+class AddNote:
+    """A note where none sounds, or inside a longer one, which ends there."""
+
+    start: Fraction
+    duration: Fraction
+    midi: int
+    kind: Literal["add_note"] = "add_note"
+
+    def apply(self, chart: Chart) -> tuple[Chart, str]:
+        note = _check(chart, MelodyNote(self.start, self.duration, self.midi, 1.0, True))
+        return _with_tune(chart, [*chart.melody, note]), f"tune, {say_place(chart, self.start)}: {_name(chart, note)} added"
+
+
+@dataclass(frozen=True)
+class DeleteNote:
+    start: Fraction
+    kind: Literal["delete_note"] = "delete_note"
+
+    def apply(self, chart: Chart) -> tuple[Chart, str]:
+        note = _find(chart, self.start)
+        return _with_tune(chart, [n for n in chart.melody if n is not note]), f"tune, {say_place(chart, self.start)}: {_name(chart, note)} taken out"
+
+
+@dataclass(frozen=True)
+class ChangeNote:
+    """Another pitch, place, length, or the mark of a grace note; what is not given stays."""
+
+    start: Fraction
+    to: Fraction | None = None
+    duration: Fraction | None = None
+    midi: int | None = None
+    grace: bool | None = None
+    kind: Literal["change_note"] = "change_note"
+
+    def apply(self, chart: Chart) -> tuple[Chart, str]:
+        old = _find(chart, self.start)
+        new = replace(
+            old, start=old.start if self.to is None else self.to, duration=old.duration if self.duration is None else self.duration,
+            midi=old.midi if self.midi is None else self.midi, grace=old.grace if self.grace is None else self.grace, locked=True, confidence=1.0,
+        )
+        new = _check(chart, new)
+        rest = [n for n in chart.melody if n is not old]
+        if self.to is not None:  # what lies under the moved note gives way, but no note is lost unseen
+            clash = next((n for n in rest if n.start == new.start), None)
+            if clash:
+                raise ParameterError(f"{_name(chart, clash)} already begins at {say_place(chart, new.start)}; delete or move it first")
+        words = [f"{_name(chart, new)} instead of {_name(chart, old)}"] if new.midi != old.midi else [_name(chart, old)]
+        words += [f"moved to {say_place(chart, new.start)}"] if new.start != old.start else []
+        words += [f"lasts {new.duration} beats"] if new.duration != old.duration else []
+        words += ["as a grace note" if new.grace else "as a full note"] if new.grace != old.grace else []
+        return _with_tune(chart, [*rest, new]), f"tune, {say_place(chart, old.start)}: {', '.join(words)}"
+
+
+@dataclass(frozen=True)
+class SplitNote:
+    """Strike a held note again at a place inside it."""
+
+    start: Fraction
+    at: Fraction
+    kind: Literal["split_note"] = "split_note"
+
+    def apply(self, chart: Chart) -> tuple[Chart, str]:
+        note = _find(chart, self.start)
+        if not note.start < self.at < note.end:
+            raise ParameterError(f"at={self.at} must lie inside the note, between beats {note.start} and {note.end}")
+        halves = [replace(note, duration=self.at - note.start, locked=True), replace(note, start=self.at, duration=note.end - self.at, locked=True)]
+        return _with_tune(chart, [*[n for n in chart.melody if n is not note], *halves]), f"tune, {say_place(chart, self.at)}: {_name(chart, note)} struck again"
+
+
+@dataclass(frozen=True)
+class JoinNote:
+    """Hold a note through the next one."""
+
+    start: Fraction
+    kind: Literal["join_note"] = "join_note"
+
+    def apply(self, chart: Chart) -> tuple[Chart, str]:
+        note = _find(chart, self.start)
+        after = next((n for n in chart.melody if n.start > note.start), None)
+        if after is None:
+            raise ParameterError("this is the last note of the tune; there is none to join it to")
+        joined = replace(note, duration=after.end - note.start, locked=True)
+        return _with_tune(chart, [*[n for n in chart.melody if n not in (note, after)], joined]), f"tune, {say_place(chart, self.start)}: {_name(chart, note)} held on"
+
+
+@dataclass(frozen=True)
+class TransposeNotes:
+    """Move all notes that begin in a stretch, by octaves or any other step."""
+
+    start: Fraction
+    end: Fraction
+    semitones: int
+    kind: Literal["transpose_notes"] = "transpose_notes"
+
+    def apply(self, chart: Chart) -> tuple[Chart, str]:
+        def up(note: MelodyNote) -> MelodyNote:
+            return _check(chart, replace(note, midi=note.midi + self.semitones, locked=True))
+
+        octaves, rest = divmod(abs(self.semitones), 12)
+        size = f"{octaves} octave{'s' if octaves > 1 else ''}" if not rest else f"{abs(self.semitones)} half steps"
+        side = "up" if self.semitones > 0 else "down"
+        return _in_stretch(chart, self.start, self.end, up), f"tune, {say_place(chart, self.start)} on: {size} {side}"
+
+
+@dataclass(frozen=True)
+class SnapNotes:
+    """Set all notes that begin in a stretch on the nearest step of the count, such as 1/2 or 1/3 of a beat."""
+
+    start: Fraction
+    end: Fraction
+    step: Fraction
+    kind: Literal["snap_notes"] = "snap_notes"
+
+    def apply(self, chart: Chart) -> tuple[Chart, str]:
+        if not 0 < self.step <= 1:
+            raise ParameterError(f"step={self.step} must be more than 0 and at most a beat, such as 1/2")
+        inside = [n for n in chart.melody if self.start <= n.start < self.end]
+        rest = [n for n in chart.melody if not self.start <= n.start < self.end]
+        placed: dict[Fraction, MelodyNote] = {}
+        for n in inside:
+            start = round(n.start / self.step) * self.step
+            while start in placed:
+                start += self.step
+            placed[start] = replace(n, start=start, duration=max(self.step, round(n.end / self.step) * self.step - start), locked=True)
+        taken = {n.start for n in rest}
+        kept = [n for start, n in placed.items() if start not in taken and start < len(chart.grid.beats)]
+        if len(kept) < len(inside):
+            raise ParameterError(f"{len(inside) - len(kept)} notes would fall on others at step={self.step}; take a smaller step or a shorter stretch")
+        return _with_tune(chart, [*rest, *kept]), f"tune, {say_place(chart, self.start)} on: set on steps of {self.step} beat"
+
+
+def _in_stretch(chart: Chart, start: Fraction, end: Fraction, change: Callable[[MelodyNote], MelodyNote]) -> Chart:
+    if not any(start <= n.start < end for n in chart.melody):
+        raise ParameterError(f"no note of the tune begins between beats {start} and {end}")
+    return _with_tune(chart, [change(n) if start <= n.start < end else n for n in chart.melody])

@@ -1,0 +1,83 @@
+"""The trained ear: a small convolutional network that tells from the spectrum which notes sound, and whose they are.
+
+For every frame and pitch it gives the probability that a note sounds, that one begins, and the same for the tune and for
+the bass line. Input is the log-frequency spectrum stacked at harmonic distances (after R. Bittner, B. McFee, J. Salamon,
+P. Li & J. Bello, "Deep Salience Representations for F0 Estimation in Polyphonic Music", ISMIR 2017) and a short-window
+spectrum for sharp beginnings (onsets and frames as two tasks: C. Hawthorne et al., "Onsets and Frames", ISMIR 2018).
+Trained on made-up songs by ``training/train_ear.py``; run by ONNX Runtime on the processor.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass
+from functools import cache
+from importlib.resources import files
+
+import numpy as np
+import numpy.typing as npt
+
+from valley.errors import ParameterError
+
+Floats = npt.NDArray[np.float32]
+
+LOW_MIDI, PITCHES = 24, 84
+_FLOOR_DECADES = 3.5  # of loudness below the song's loud frames; what lies deeper reads 0
+_CHUNK, _MARGIN = 1000, 64  # frames; the margin covers what the network sees to either side
+_MODEL = "ear.onnx"
+
+
+@dataclass(frozen=True)
+class Heard:
+    """Probabilities in every frame for every pitch from MIDI 24, each of shape (frames, 84)."""
+
+    sounds: Floats
+    begins: Floats
+    tune: Floats
+    tune_begins: Floats
+    bass: Floats
+    bass_begins: Floats
+
+
+def scale_input(spectrum: Floats) -> Floats:
+    """Loudness on a scale from 0 to about 1, in decades below the song's loud frames."""
+    if spectrum.ndim != 2:
+        raise ParameterError(f"spectrum has shape {spectrum.shape}; it must be frames × bins")
+    reference = float(np.percentile(spectrum.max(1), 95)) + 1e-9 if len(spectrum) else 1.0
+    return np.asarray(np.clip(np.log10(spectrum / reference + 1e-7) / _FLOOR_DECADES + 1, 0, 1.3), np.float32)
+
+
+@cache
+def _load_model() -> Callable[[Floats, Floats], list[Floats]]:
+    import onnxruntime as ort  # 0.1 s, and only who listens needs it
+
+    options = ort.SessionOptions()
+    options.intra_op_num_threads = 2  # fixed, so that nothing depends on the machine's load
+    options.inter_op_num_threads = 1
+    options.log_severity_level = 3
+    session = ort.InferenceSession((files("valley.listening") / _MODEL).read_bytes(), options, providers=["CPUExecutionProvider"])
+    return lambda long, short: session.run(None, {"long": long, "short": short})
+
+
+def hear_notes(long: Floats, short: Floats, on_progress: Callable[[float], None] = lambda share: None) -> Heard:
+    """Run the network over a recording.
+
+    Parameters
+    ----------
+    long : shape (frames, ≥ 252), three bins a semitone from MIDI 24
+    short : shape (frames, ≥ 84), one bin a semitone from MIDI 24
+    on_progress : told the share done
+    """
+    if len(long) != len(short) or long.shape[1] < 3 * PITCHES or short.shape[1] < PITCHES:
+        raise ParameterError(f"long {long.shape} and short {short.shape} must have equal frames, and 252 and 84 bins or more")
+    run = _load_model()
+    padded_long = np.pad(scale_input(long)[:, : 3 * PITCHES], ((_MARGIN, _MARGIN + _CHUNK), (0, 0)))
+    padded_short = np.pad(scale_input(short)[:, :PITCHES], ((_MARGIN, _MARGIN + _CHUNK), (0, 0)))
+    out = np.empty((6, len(long), PITCHES), np.float32)
+    for at in range(0, len(long), _CHUNK):
+        window = slice(at, at + _CHUNK + 2 * _MARGIN)
+        result = run(padded_long[None, window], padded_short[None, window])[0][0]
+        size = min(_CHUNK, len(long) - at)
+        out[:, at : at + size] = result[:, _MARGIN : _MARGIN + size]
+        on_progress((at + size) / len(long))
+    return Heard(*out)

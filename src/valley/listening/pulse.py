@@ -1,0 +1,51 @@
+"""What the pulse network looks at, frame by frame, and how it is run: where beats and bars begin.
+
+A temporal convolutional network over onset strengths and the trained ear's beginnings (after M. Davies & S. Böck,
+"Temporal Convolutional Networks for Musical Audio Beat Tracking", EUSIPCO 2019), which gives for every frame the
+probability of a beat and of a downbeat; the bar-pointer model decides.
+"""
+
+from __future__ import annotations
+
+import numpy as np
+import numpy.typing as npt
+
+from valley.errors import ParameterError
+from valley.listening.ear import LOW_MIDI, Heard
+
+Floats = npt.NDArray[np.float32]
+
+SIGNS = 14
+_REGISTERS = ((24, 44), (44, 60), (60, 76), (76, 108))
+
+
+def view_pulse(onsets: Floats, heard: Heard) -> Floats:
+    """Signs of a pulse in every frame: shape (frames, 14).
+
+    Onset strength in four bands; beginnings in four registers, of the tune and of the bass; change of pitch classes, of
+    the bass and of the number of notes over a beat or so.
+
+    Parameters
+    ----------
+    onsets : shape (frames, 4)
+    heard : the trained ear's probabilities, as many frames
+    """
+    if abs(len(onsets) - len(heard.sounds)) > 2:
+        raise ParameterError(f"{len(onsets)} frames of onsets and {len(heard.sounds)} of notes must be equal in number")
+    n = min(len(onsets), len(heard.sounds))
+    begins = np.stack([heard.begins[:n, lo - LOW_MIDI : hi - LOW_MIDI].sum(1) for lo, hi in _REGISTERS], axis=1)
+    lines = np.stack([heard.tune_begins[:n].sum(1), heard.bass_begins[:n].sum(1)], axis=1)
+    octaves = heard.sounds[:n].reshape(n, -1, 12).max(1)
+    low = heard.bass[:n].reshape(n, -1, 12).max(1)
+    changes = np.stack([_change(octaves, 8), _change(octaves, 24), _change(low, 12), np.abs(np.gradient(heard.sounds[:n].sum(1)))], axis=1)
+    return np.concatenate([np.log1p(onsets[:n]), np.minimum(begins, 4), np.minimum(lines, 2), changes], axis=1).astype(np.float32)
+
+
+def _change(values: Floats, span: int) -> Floats:
+    """How different the ``span`` frames after each frame are from those before."""
+    summed = np.concatenate([np.zeros((1, values.shape[1])), np.cumsum(values, axis=0, dtype=np.float64)])
+    index = np.arange(len(values))
+    a, b = np.maximum(index - span, 0), np.minimum(index + span, len(values))
+    before = (summed[index] - summed[a]) / np.maximum(index - a, 1)[:, None]
+    after = (summed[b] - summed[index]) / np.maximum(b - index, 1)[:, None]
+    return np.asarray(np.abs(after - before).mean(1) * 4, np.float32)
