@@ -36,7 +36,7 @@ class Block(nn.Module):
         super().__init__()
         self.near = nn.Conv2d(channels, channels, (5, 3), padding=(2 * dilation, 1), dilation=(dilation, 1))
         self.near_norm = nn.BatchNorm2d(channels)
-        self.wide = nn.Conv2d(channels, channels, (1, 25), padding=(0, 12), groups=4)
+        self.wide = nn.Conv2d(channels, channels, (1, 13), padding=(0, 12), dilation=(1, 2))  # an octave either side
         self.wide_norm = nn.BatchNorm2d(channels)
 
     def forward(self, x: torch.Tensor) -> torch.Tensor:
@@ -53,7 +53,7 @@ class Ear(nn.Module):
         self.join = nn.Conv2d(36, channels, (3, 3), padding=(1, 1))
         self.join_norm = nn.BatchNorm2d(channels)
         self.place = nn.Parameter(torch.zeros(1, channels, 1, PITCHES))
-        self.blocks = nn.ModuleList([Block(channels, d) for d in (1, 2, 4)])
+        self.blocks = nn.ModuleList([Block(channels, d) for d in (1, 4)])
         self.context = nn.Sequential(nn.Conv1d(2 * channels, 32, 9, padding=4), nn.ReLU(), nn.Conv1d(32, channels, 9, padding=12, dilation=3))
         self.last = Block(channels, 2)
         self.head = nn.Conv2d(channels, 6, 1)
@@ -162,8 +162,8 @@ def main() -> None:
         nn.utils.clip_grad_norm_(model.parameters(), 1.0)
         optimiser.step()
         running = float(loss) if step == 0 else 0.98 * running + 0.02 * float(loss)
-        if step % 200 == 199:
-            told = f"  unseen {check(model, unseen)}" if unseen and step % 1000 == 999 else ""
+        if step % 100 == 99:
+            told = f"  unseen {check(model, unseen)}" if unseen and step % 600 == 599 else ""
             print(f"{step + 1:6d} {time.time() - began:6.0f} s  loss {running:.4f}{told}", flush=True)
             torch.save(model.state_dict(), args.out.with_suffix(".pt"))
     if unseen:

@@ -97,8 +97,6 @@ def test_two_windows_get_a_conflict_and_both_changes_are_kept(site: PageClient, 
 
 
 def test_any_correction_arrives_by_its_kind_and_spreads(site: PageClient, heard_song: Song) -> None:
-    twins = site.get(f"/api/songs/{heard_song.pk}/chart/twins", {"beat": "2"}).json()
-    assert [t["part"] for t in twins] == [2]
     chart = correct(site, heard_song, {"kind": "set_bass", "start": "2", "note": "G"}, spread=(2,)).json()
     assert chart["chords"][1]["symbol"] == "C/G"
     assert chart["last_change"].endswith("also in part 2")
@@ -106,6 +104,27 @@ def test_any_correction_arrives_by_its_kind_and_spreads(site: PageClient, heard_
     assert [b["meter"] for b in chart["bars"]][2:4] == ["4/4", "3/4"]
     chart = correct(site, heard_song, {"kind": "set_cue", "start": "7/2", "text": "turn"}, revision=3).json()
     assert chart["cues"] == [{"start": "7/2", "start_beats": 3.5, "text": "turn"}]
+
+
+def test_a_change_is_offered_to_its_repeats_and_spread_afterwards(site: PageClient, heard_song: Song) -> None:
+    chart = set_chord(site, heard_song, "Cm").json()
+    assert [t["part"] for t in chart["offer"]] == [2]
+    path = f"songs/{heard_song.pk}/chart"
+    spread = site.call("POST", f"{path}/spread", {"revision": 2, "parts": [2]}).json()
+    assert spread["last_change"] == "bar 1, beat 1: Cm instead of C; also in part 2"
+    assert sum(c["locked"] for c in spread["chords"]) == 2
+    assert spread["offer"] == []
+    assert site.call("POST", f"{path}/spread", {"revision": 2, "parts": [2]}).status_code == 409
+    assert sum(c["locked"] for c in site.call("POST", f"{path}/undo").json()["chords"]) == 1
+
+
+def test_played_keys_are_named_in_the_key_of_their_place(site: PageClient, heard_song: Song) -> None:
+    path = f"/api/songs/{heard_song.pk}/chart/named"
+    named = site.get(path, {"midi": "52,60,67", "beat": "2"}).json()
+    assert named[0]["symbol"] == "C/E"
+    assert "C is the root" in named[0]["why"]
+    assert site.get(path, {"midi": "x", "beat": "2"}).status_code == 422
+    assert site.get(path, {"midi": "", "beat": "2"}).json() == []
 
 
 def test_versions_are_named_compared_and_brought_back(site: PageClient, heard_song: Song) -> None:

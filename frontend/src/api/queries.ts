@@ -106,9 +106,24 @@ export function useChartEdits(id: number) {
   const path = { params: { path: { song_id: id } } };
   const keep = (chart: Schemas["ChartOut"]) => queries.setQueryData(keys.chart(id), chart);
   return {
-    setChord: useSongMutation(
+    edit: useSongMutation(
       id,
-      (body: Schemas["ChordIn"]) => unwrap(client.POST("/api/songs/{song_id}/chart/chord", { ...path, body })),
+      (body: Schemas["EditIn"]) => unwrap(client.POST("/api/songs/{song_id}/chart/edits", { ...path, body })),
+      keep,
+    ),
+    spread: useSongMutation(
+      id,
+      (body: Schemas["SpreadIn"]) => unwrap(client.POST("/api/songs/{song_id}/chart/spread", { ...path, body })),
+      keep,
+    ),
+    bringBack: useSongMutation(
+      id,
+      (number: number) =>
+        unwrap(
+          client.POST("/api/songs/{song_id}/revisions/{number}/bring-back", {
+            params: { path: { song_id: id, number } },
+          }),
+        ),
       keep,
     ),
     undo: useSongMutation(id, () => unwrap(client.POST("/api/songs/{song_id}/chart/undo", path)), keep),
@@ -173,6 +188,53 @@ export function useAddSong() {
     },
     onSuccess: () => void queries.invalidateQueries({ queryKey: keys.songs }),
   });
+}
+
+/** Names for keys played at a place, ranked. */
+export function useNamed(id: number, midi: readonly number[], beat: string) {
+  const text = [...midi].sort((a, b) => a - b).join(",");
+  return useQuery({
+    queryKey: ["song", id, "named", text, beat],
+    queryFn: () =>
+      unwrap(
+        client.GET("/api/songs/{song_id}/chart/named", {
+          params: { path: { song_id: id }, query: { midi: text, beat } },
+        }),
+      ),
+    enabled: midi.length > 1,
+    placeholderData: (before) => before,
+  });
+}
+
+export function useVersions(id: number) {
+  return useQuery({
+    queryKey: ["song", id, "versions"],
+    queryFn: () => unwrap(client.GET("/api/songs/{song_id}/revisions", { params: { path: { song_id: id } } })),
+  });
+}
+
+export function useChanges(id: number, from: number, to: number) {
+  return useQuery({
+    queryKey: ["song", id, "changes", from, to],
+    queryFn: () =>
+      unwrap(
+        client.GET("/api/songs/{song_id}/revisions/{number}/changes", {
+          params: { path: { song_id: id, number: from }, query: { to } },
+        }),
+      ),
+    enabled: from > 0 && to > 0 && from !== to,
+  });
+}
+
+export function useNameVersion(id: number) {
+  return useSongMutation(id, ({ number, name }: { number: number; name: string }) =>
+    unwrap(
+      client.PATCH("/api/songs/{song_id}/revisions/{number}", {
+        params: { path: { song_id: id, number } },
+        body: { name },
+      }),
+    ),
+  );
 }
 
 export function useChordPreview(text: string) {

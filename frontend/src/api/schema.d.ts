@@ -181,6 +181,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/songs/{song_id}/chart/named": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Name Played
+         * @description Names for played keys, ranked, in the key at a beat; ``midi`` lists key numbers with commas.
+         */
+        get: operations["valley_web_songs_api_router_name_played"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/songs/{song_id}/chart/redo": {
         parameters: {
             query?: never;
@@ -198,20 +218,20 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/songs/{song_id}/chart/twins": {
+    "/api/songs/{song_id}/chart/spread": {
         parameters: {
             query?: never;
             header?: never;
             path?: never;
             cookie?: never;
         };
-        /**
-         * List Twins
-         * @description Where a place comes again in the repeats of its part.
-         */
-        get: operations["valley_web_songs_api_router_list_twins"];
+        get?: never;
         put?: never;
-        post?: never;
+        /**
+         * Spread Change
+         * @description Make the last correction in other parts as well.
+         */
+        post: operations["valley_web_songs_api_router_spread_change"];
         delete?: never;
         options?: never;
         head?: never;
@@ -474,7 +494,10 @@ export interface components {
             /** What */
             what: string;
         };
-        /** ChartOut */
+        /**
+         * ChartOut
+         * @description ``offer`` lists the repeats to which the last change could be spread.
+         */
         ChartOut: {
             /** Bars */
             bars: components["schemas"]["BarOut"][];
@@ -506,6 +529,8 @@ export interface components {
             melody: components["schemas"]["MelodyOut"][];
             /** Meter */
             meter: string;
+            /** Offer */
+            offer: components["schemas"]["TwinOut"][];
             /** Parts */
             parts: components["schemas"]["PartOut"][];
             /** Revision */
@@ -566,6 +591,8 @@ export interface components {
         };
         /** ChordPreviewOut */
         ChordPreviewOut: {
+            /** Completions */
+            completions: string[];
             /** Message */
             message: string;
             /** Midi */
@@ -866,6 +893,18 @@ export interface components {
             kind: "move_part";
             /** Number */
             number: number;
+        };
+        /**
+         * NamedOut
+         * @description A name for played notes, with the reason.
+         */
+        NamedOut: {
+            /** Label */
+            label: string;
+            /** Symbol */
+            symbol: string;
+            /** Why */
+            why: string;
         };
         /**
          * NudgeBeat
@@ -1241,6 +1280,13 @@ export interface components {
              * @enum {string}
              */
             kind: "split_part";
+        };
+        /** SpreadIn */
+        SpreadIn: {
+            /** Parts */
+            parts: number[];
+            /** Revision */
+            revision: number;
         };
         /** StepOut */
         StepOut: {
@@ -2018,6 +2064,85 @@ export interface operations {
             };
         };
     };
+    valley_web_songs_api_router_name_played: {
+        parameters: {
+            query: {
+                midi: string;
+                beat: number | string;
+            };
+            header?: never;
+            path: {
+                song_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NamedOut"][];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     valley_web_songs_api_router_redo: {
         parameters: {
             query?: never;
@@ -2094,18 +2219,20 @@ export interface operations {
             };
         };
     };
-    valley_web_songs_api_router_list_twins: {
+    valley_web_songs_api_router_spread_change: {
         parameters: {
-            query: {
-                beat: number | string;
-            };
+            query?: never;
             header?: never;
             path: {
                 song_id: number;
             };
             cookie?: never;
         };
-        requestBody?: never;
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SpreadIn"];
+            };
+        };
         responses: {
             /** @description OK */
             200: {
@@ -2113,7 +2240,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["TwinOut"][];
+                    "application/json": components["schemas"]["ChartOut"];
                 };
             };
             /** @description Bad Request */

@@ -1,6 +1,7 @@
 import { screen, waitFor, within } from "@testing-library/react";
 import userEvent from "@testing-library/user-event";
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
+import { keyboards } from "../devices/midi";
 import { HandoutsView } from "./handouts";
 import { HandsView } from "./hands";
 import { PartsView } from "./parts";
@@ -18,6 +19,9 @@ const CHOICES = {
   hands: ["small", "medium"],
   keyboards: [61, 88],
 };
+
+const sent = (calls: readonly { what: string; body: unknown }[]) =>
+  calls.filter((c) => c.what.startsWith("POST")).at(-1)?.body;
 
 beforeEach(() => {
   Element.prototype.scrollIntoView = vi.fn();
@@ -46,17 +50,23 @@ describe("Survey", () => {
   });
 
   it("sends a picked reading with the revision it was picked on", async () => {
-    const calls = fakeServer({ "POST /api/songs/5/chart/chord": { body: CHART } });
+    const calls = fakeServer({ "POST /api/songs/5/chart/edits": { body: CHART } });
     showInWorkspace(<SurveyView />);
     await userEvent.setup().keyboard("2");
     await waitFor(() =>
-      expect(calls.find((c) => c.what.startsWith("POST"))?.body).toEqual({ revision: 3, start: "0", text: "Am:maj" }),
+      expect(sent(calls)).toEqual({
+        revision: 3,
+        edit: { kind: "set_chord", start: "0", text: "Am:maj" },
+        spread: [],
+      }),
     );
   });
 
   it("answers while a chord is typed, and keeps what cannot be read", async () => {
     fakeServer({
-      "GET /api/chord": { body: { ok: false, symbol: "", notes: [], midi: [], message: "'Q' is no chord" } },
+      "GET /api/chord": {
+        body: { ok: false, symbol: "", notes: [], midi: [], message: "'Q' is no chord", completions: [] },
+      },
     });
     showInWorkspace(<SurveyView />);
     const field = screen.getByLabelText(/Type it/);
@@ -71,15 +81,146 @@ describe("Survey", () => {
       title: "This chart was changed in another window.",
       detail: "kept as version 4",
       kind: "conflict",
-      data: { yours: "Am", current: 4 },
+      data: { kept: 4, current: 4 },
     };
-    const calls = fakeServer({ "POST /api/songs/5/chart/chord": { status: 409, body: problem } });
+    const calls = fakeServer({ "POST /api/songs/5/chart/edits": { status: 409, body: problem } });
     showInWorkspace(<SurveyView />);
     await userEvent.setup().keyboard("2");
-    await userEvent.click(await screen.findByRole("button", { name: "Use mine here too" }));
+    await userEvent.click(await screen.findByRole("button", { name: "Make my change here too" }));
+    await waitFor(() => expect(calls.filter((c) => c.what.startsWith("POST"))).toHaveLength(2));
+    expect(sent(calls)).toMatchObject({ edit: { text: "Am:maj" } });
+  });
+
+  it.each([
+    ["s", { kind: "split_chord", at: "2" }],
+    ["j", { kind: "join_chord", start: "0" }],
+    ["x", { kind: "delete_chord", start: "0" }],
+    [".", { kind: "move_change", start: "0", to: "1/2" }],
+    ["0", { kind: "set_chord", start: "0", text: "N" }],
+  ])("does the deed of %s", async (key, edit) => {
+    const calls = fakeServer({ "POST /api/songs/5/chart/edits": { body: CHART } });
+    showInWorkspace(<SurveyView />);
+    await userEvent.setup().keyboard(key);
+    await waitFor(() => expect(sent(calls)).toMatchObject({ edit }));
+  });
+
+  it("offers a change to the repeats: all, some, or only here", async () => {
+    const offer = [
+      { part: 2, bar: 3, same: true, now: "" },
+      { part: 4, bar: 9, same: false, now: "Dm" },
+    ];
+    const calls = fakeServer({ "POST /api/songs/5/chart/spread": { body: CHART } });
+    showInWorkspace(<SurveyView />, { chart: { ...CHART, offer } });
+    expect(screen.getByLabelText("part 2, bar 3")).toBeChecked();
+    expect(screen.getByLabelText("part 4, bar 9 (there it is Dm)")).not.toBeChecked();
+    await userEvent.click(screen.getByLabelText(/part 4/));
+    expect(screen.getByLabelText(/part 4/)).toBeChecked();
+    await userEvent.setup().keyboard("r");
+    await waitFor(() => expect(sent(calls)).toEqual({ revision: 3, parts: [2, 4] }));
+    await userEvent.click(screen.getByRole("button", { name: /Only here/ }));
+    expect(screen.queryByText(/comes again/)).not.toBeInTheDocument();
+  });
+
+  it("names what is played on keys, and takes the first name by Enter", async () => {
+    const calls = fakeServer({
+      "GET /api/songs/5/chart/named": { body: [{ symbol: "C/E", label: "C:maj/3", why: "C is the root" }] },
+      "POST /api/songs/5/chart/edits": { body: CHART },
+    });
+    showInWorkspace(<SurveyView />);
+    const user = userEvent.setup();
+    await user.keyboard("p");
+    for (const key of [52, 60, 67]) keyboards.press(key);
+    for (const key of [52, 60, 67]) keyboards.release(key);
+    expect(await screen.findByText("C is the root")).toBeInTheDocument();
+    await user.keyboard("{Enter}");
+    await waitFor(() => expect(sent(calls)).toMatchObject({ edit: { kind: "set_chord", text: "C/E" } }));
+  });
+
+  it("presses keys by the letters of their notes", async () => {
+    fakeServer({ "GET /api/songs/5/chart/named": { body: [] } });
+    showInWorkspace(<SurveyView />);
+    const user = userEvent.setup();
+    await user.keyboard("p");
+    screen.getByRole("listbox", { name: /Keys to play/ }).focus();
+    await user.keyboard("ceg{ArrowUp}");
+    const down = screen.getAllByRole("option", { selected: true }).map((k) => k.getAttribute("aria-label"));
+    expect(down).toEqual(["C3", "E3", "A flat3"]);
+  });
+});
+
+describe("The tune's desk", () => {
+  it.each([
+    ["{ArrowUp}", { kind: "change_note", start: "0", midi: 71 }],
+    ["{Shift>}{ArrowDown}{/Shift}", { kind: "change_note", start: "0", midi: 58 }],
+    [".", { kind: "change_note", start: "0", to: "1/4" }],
+    ["+", { kind: "change_note", start: "0", duration: "5/4" }],
+    ["c", { kind: "split_note", start: "0", at: "1/2" }],
+    ["j", { kind: "join_note", start: "0" }],
+    ["x", { kind: "delete_note", start: "0" }],
+    ["e", { kind: "change_note", start: "0", grace: true }],
+    ["a", { kind: "add_note", start: "1", duration: "1", midi: 70 }],
+  ])("changes the chosen note by %s", async (key, edit) => {
+    const calls = fakeServer({ "POST /api/songs/5/chart/edits": { body: CHART } });
+    showInWorkspace(<SurveyView />);
+    const user = userEvent.setup();
+    await user.keyboard("w");
+    await user.keyboard("{ArrowRight}");
+    expect(screen.getByRole("heading", { name: "B♭4" })).toBeInTheDocument();
+    await user.keyboard(key);
+    await waitFor(() => expect(sent(calls)).toMatchObject({ edit }));
+  });
+});
+
+describe("The bar's desk", () => {
+  const open = async () => {
+    const calls = fakeServer({ "POST /api/songs/5/chart/edits": { body: CHART } });
+    showInWorkspace(<SurveyView />);
+    await userEvent.setup().keyboard("y");
+    return calls;
+  };
+  it("changes the metre from a bar on, the key, and the level of the count", async () => {
+    const calls = await open();
+    await userEvent.selectOptions(screen.getByLabelText("Metre from this bar on"), "3/4");
+    await waitFor(() => expect(sent(calls)).toMatchObject({ edit: { kind: "set_meter", bar: 1, meter: "3/4" } }));
+    await userEvent.selectOptions(screen.getByLabelText("Tonic"), "Ab");
+    await userEvent.click(screen.getByRole("button", { name: "set it" }));
+    await waitFor(() => expect(sent(calls)).toMatchObject({ edit: { kind: "set_key", tonic: "Ab", mode: "major" } }));
+    await userEvent.click(screen.getByRole("button", { name: /half as fast/ }));
+    await waitFor(() => expect(sent(calls)).toMatchObject({ edit: { kind: "halve_tempo" } }));
+    await userEvent.setup().keyboard(".");
     await waitFor(() =>
-      expect(calls.filter((c) => c.what.startsWith("POST")).at(-1)?.body).toMatchObject({ text: "Am" }),
+      expect(sent(calls)).toMatchObject({ edit: { kind: "nudge_beat", beat: 0, seconds: 0.02, follow: true } }),
     );
+  });
+  it("sets a cue word", async () => {
+    const calls = await open();
+    await userEvent.type(screen.getByLabelText("Cue word"), "lift{Enter}");
+    await waitFor(() => expect(sent(calls)).toMatchObject({ edit: { kind: "set_cue", start: "0", text: "lift" } }));
+  });
+});
+
+describe("Versions", () => {
+  it("are named, compared with the present one, and brought back", async () => {
+    const version = { actor: "owner", made_at: "2026-01-01T00:00:00Z", name: "", kept_aside: false };
+    const calls = fakeServer({
+      "GET /api/songs/5/revisions": {
+        body: [
+          { ...version, number: 3, what: "bar 1, beat 1: Bb", current: true },
+          { ...version, number: 1, what: "Heard in the recording", current: false },
+        ],
+      },
+      "GET /api/songs/5/revisions/1/changes": { body: [{ bar: 1, what: "Bb instead of C" }] },
+      "PATCH /api/songs/5/revisions/1": { status: 204, body: null },
+      "POST /api/songs/5/revisions/1/bring-back": { body: CHART },
+    });
+    showInWorkspace(<SurveyView />);
+    await userEvent.setup().keyboard("v");
+    await userEvent.click(await screen.findByRole("button", { name: /Heard in the recording/ }));
+    expect(await screen.findByText("bar 1: B♭ instead of C")).toBeInTheDocument();
+    await userEvent.type(screen.getByLabelText("Name of version 1"), "as heard{Enter}");
+    await waitFor(() => expect(calls.find((c) => c.what.startsWith("PATCH"))?.body).toEqual({ name: "as heard" }));
+    await userEvent.click(screen.getByRole("button", { name: "Bring version 1 back" }));
+    await waitFor(() => expect(calls.some((c) => c.what.endsWith("bring-back"))).toBe(true));
   });
 });
 

@@ -24,6 +24,7 @@ class FakeContext {
   close = () => Promise.resolve();
   createGain = () => node({ gain: param() });
   createStereoPanner = () => node({ pan: param() });
+  createBiquadFilter = () => node({ type: "allpass", frequency: param(), Q: param() });
   createMediaElementSource = () => node();
   createOscillator = () => {
     FakeContext.clicks++;

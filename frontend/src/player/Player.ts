@@ -6,7 +6,7 @@
 import { type Beats, beatsAt, type Seconds, secondsAt } from "./grid";
 import { Piano } from "./piano";
 
-export type Source = "recording" | "piano" | "both" | "ears";
+export type Source = "recording" | "piano" | "both" | "ears" | "tune" | "bass";
 
 export interface PianoNote {
   start: Beats;
@@ -29,6 +29,7 @@ export interface PlayerState {
 
 const AHEAD: Seconds = 0.2;
 const TICK_MS = 40;
+const BASS_EDGE = 190; // Hz: what lies above is taken away to hear the bass alone
 
 export class Player {
   private listeners = new Set<() => void>();
@@ -47,6 +48,7 @@ export class Player {
   private piano: Piano | null = null;
   private recordingGain: GainNode | null = null;
   private recordingPan: StereoPannerNode | null = null;
+  private recordingFilter: BiquadFilterNode | null = null;
   private pianoGain: GainNode | null = null;
   private pianoPan: StereoPannerNode | null = null;
   private notes: PianoNote[] = [];
@@ -234,17 +236,23 @@ export class Player {
   }
 
   private schedule(now: Seconds): void {
-    if (!this.piano || !this.context || this.state.source === "recording") return;
+    if (!this.piano || !this.context || this.state.source === "recording" || this.state.source === "bass") return;
     const limit = this.state.loop?.to ?? Number.POSITIVE_INFINITY;
     for (; this.next < this.notes.length; this.next++) {
       const note = this.notes[this.next] as PianoNote;
       const start = secondsAt(this.beats, note.start);
       if (start > now + AHEAD * this.state.rate || start >= limit) return;
-      if (start < now - 0.08 || (this.state.hands !== "both" && note.hand !== this.state.hands)) continue;
+      if (start < now - 0.08 || !this.isWanted(note.hand)) continue;
       const length = (secondsAt(this.beats, note.start + note.duration) - start) / this.state.rate;
       const when = this.context.currentTime + Math.max(0, (start - now) / this.state.rate);
       this.piano.strike(note.midi, when, Math.min(length, 6), 0.6);
     }
+  }
+
+  /** Of the notes on the piano: the tune alone, or the chosen hands; the tune sounds beside chords only when asked for. */
+  private isWanted(hand: string): boolean {
+    if (hand === "tune" || this.state.source === "tune") return hand === "tune" && this.state.source === "tune";
+    return this.state.hands === "both" || hand === this.state.hands;
   }
 
   private findNext(): void {
@@ -257,12 +265,15 @@ export class Player {
   private start(): void {
     if (this.context) return;
     this.context = new AudioContext();
+    this.recordingFilter = this.context.createBiquadFilter();
+    this.recordingFilter.type = "allpass";
     this.recordingGain = this.context.createGain();
     this.recordingPan = this.context.createStereoPanner();
     this.pianoGain = this.context.createGain();
     this.pianoPan = this.context.createStereoPanner();
     this.context
       .createMediaElementSource(this.media)
+      .connect(this.recordingFilter)
       .connect(this.recordingGain)
       .connect(this.recordingPan)
       .connect(this.context.destination);
@@ -273,9 +284,15 @@ export class Player {
 
   private mix(): void {
     const { source } = this.state;
-    if (this.recordingGain) this.recordingGain.gain.value = source === "piano" ? 0 : source === "both" ? 0.7 : 0.9;
+    const silent = source === "piano" || source === "tune";
+    if (this.recordingGain) this.recordingGain.gain.value = silent ? 0 : source === "both" ? 0.7 : 0.9;
+    if (this.recordingFilter) {
+      this.recordingFilter.type = source === "bass" ? "lowpass" : "allpass";
+      this.recordingFilter.frequency.value = BASS_EDGE;
+      this.recordingFilter.Q.value = source === "bass" ? 0.9 : 0.0001;
+    }
     if (this.recordingPan) this.recordingPan.pan.value = source === "ears" ? -1 : 0;
     if (this.pianoPan) this.pianoPan.pan.value = source === "ears" ? 1 : 0;
-    if (source === "recording") this.piano?.hush();
+    if (source === "recording" || source === "bass") this.piano?.hush();
   }
 }

@@ -1,5 +1,7 @@
 export { Button } from "./Button";
 export * from "./draw";
+export * from "./fraction";
+export { KeyboardPad, keyOfLetter } from "./KeyboardPad";
 export { KeyboardPicture, type LitKey } from "./KeyboardPicture";
 export { KeyCap } from "./KeyCap";
 export * from "./keyboard";

@@ -4,6 +4,7 @@ export type Shortcuts = Record<string, (event: KeyboardEvent) => void>;
 
 /** Does typing go into a field just now? Then letters belong to it. */
 function typing(target: EventTarget | null): boolean {
+  if (target instanceof HTMLInputElement && /^(checkbox|radio)$/.test(target.type)) return false;
   return (
     target instanceof HTMLElement && (target.isContentEditable || /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName))
   );
@@ -29,7 +30,7 @@ export function useShortcuts(shortcuts: Shortcuts): void {
       if (
         (event.key === " " || event.key === "Enter") &&
         event.target instanceof HTMLElement &&
-        event.target.closest("button,a,[role=option],[role=radio],[role=slider]")
+        event.target.closest("button,a,input,[role=option],[role=radio],[role=slider]")
       )
         return;
       event.preventDefault();

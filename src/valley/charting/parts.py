@@ -30,10 +30,10 @@ def relate_parts(chart: Chart, parts: Sequence[Part]) -> Chart:
     for part in parts:
         model = by_number.get(part.same_as) if part.same_as else None
         if model is None:
-            related.append(replace(part, kinship="new", differences=(), new_bars=part.bars))
+            related.append(replace(part, kinship="new", differences=(), new_bars=part.bars, moved=0))
             continue
         found = compare_parts(with_parts, model, part)
-        related.append(replace(part, kinship=found.kinship, differences=found.words, new_bars=found.new_bars))
+        related.append(replace(part, kinship=found.kinship, differences=found.words, new_bars=found.new_bars, moved=found.moved))
     return replace(chart, parts=tuple(related))
 
 
@@ -44,6 +44,7 @@ class Comparison:
     kinship: str
     words: tuple[str, ...]
     new_bars: int
+    moved: int = 0
 
 
 def compare_parts(chart: Chart, model: Part, repeat: Part) -> Comparison:
@@ -51,25 +52,49 @@ def compare_parts(chart: Chart, model: Part, repeat: Part) -> Comparison:
     words: list[str] = []
     changed: set[int] = set()
     shared = min(model.bars, repeat.bars)
+    moved = _find_move(chart, model, repeat, shared)
+    if moved:
+        words.append(say_move(moved))
     for i in range(shared):
         then, now = (_bar_chords(chart, p, i) for p in (model, repeat))
-        if [c[:2] for c in then] != [c[:2] for c in now] and _sounds(then) != _sounds(now):
-            words.append(f"bar {repeat.start_bar + i}: {_say(now)} instead of {_say(then)}")
+        if _sounds(then, moved) != _sounds(now):
+            instead = _say(then) if not moved else f"{_say(then)} moved along"
+            words.append(f"bar {repeat.start_bar + i}: {_say(now)} instead of {instead}")
             changed.add(i)
-    chords_equal = not words
+    chords_equal = not changed
+    if moved:
+        changed |= set(range(shared))  # other keys under the hands: every bar is new to them
     if repeat.bars < model.bars:
         words.append(f"stops {_bars(model.bars - repeat.bars)} early")
     elif repeat.bars > model.bars:
         words.append(f"goes on for {_bars(repeat.bars - model.bars)} more")
         changed |= set(range(shared, repeat.bars))
-    tune, tune_bars = _compare_melody(chart, model, repeat, shared)
+    tune, tune_bars = _compare_melody(chart, model, repeat, shared, moved)
     if tune:
         words.append(tune)
     other_tune = chords_equal and repeat.bars == model.bars and not tune.startswith("tune:")
     kinship = "same" if not words else "chords" if other_tune else "varied"
     if len(words) > _MOST_DIFFERENCES:
         words = [*words[: _MOST_DIFFERENCES - 1], f"and {len(words) - _MOST_DIFFERENCES + 1} more differences"]
-    return Comparison(kinship, tuple(words), len(changed | tune_bars))
+    return Comparison(kinship, tuple(words), len(changed | tune_bars), moved)
+
+
+def say_move(half_steps: int) -> str:
+    """How far a repeat lies from what it repeats.
+
+    >>> say_move(2), say_move(-1)
+    ('a whole step higher', 'a half step lower')
+    """
+    sizes = {1: "a half step", 2: "a whole step", 3: "three half steps", 4: "four half steps", 5: "a fourth", 6: "six half steps"}
+    return f"{sizes[abs(half_steps)]} {'higher' if half_steps > 0 else 'lower'}"
+
+
+def _find_move(chart: Chart, model: Part, repeat: Part, bars: int) -> int:
+    """Half steps, -5 to 6, by which the repeat's chords lie above the model's; 0 unless another pitch explains clearly more bars."""
+    pairs = [(_bar_chords(chart, model, i), _bar_chords(chart, repeat, i)) for i in range(bars)]
+    fits = {k: sum(_sounds(then, k) == _sounds(now) for then, now in pairs) for k in range(-5, 7)}
+    best = max(fits, key=lambda k: (fits[k], k == 0, -abs(k)))
+    return best if fits[best] >= max(2, 0.6 * bars) and fits[best] > fits[0] + 0.3 * bars else 0
 
 
 def _bar_chords(chart: Chart, part: Part, index: int) -> list[tuple[Fraction, str, ChartChord]]:
@@ -79,12 +104,14 @@ def _bar_chords(chart: Chart, part: Part, index: int) -> list[tuple[Fraction, st
     return [(max(c.start, start) - start, c.label, c) for c in chart.chords if c.start < end and c.end > start]
 
 
-def _sounds(chords: list[tuple[Fraction, str, ChartChord]]) -> list[tuple[Fraction, frozenset[int]]]:
-    """Places and sounding notes, so that C6 and Am7/C do not count as different."""
-    out = []
+def _sounds(chords: list[tuple[Fraction, str, ChartChord]], up: int = 0) -> list[tuple[Fraction, frozenset[int], int]]:
+    """Places, sounding notes and bass, so that C6 and Am7/C do not count as different; ``up`` half steps higher."""
+    out: list[tuple[Fraction, frozenset[int], int]] = []
     for place, label, _ in chords:
         chord = parse_harte(label)
-        out.append((place, chord.pitch_classes() if chord else frozenset()))
+        row = (place, frozenset((pc + up) % 12 for pc in chord.pitch_classes()), (chord.bass.pitch_class + up) % 12) if chord else (place, frozenset(), -1)
+        if not out or out[-1][1:] != row[1:]:
+            out.append(row)
     return out
 
 
@@ -96,18 +123,19 @@ def _bars(n: int) -> str:
     return "one bar" if n == 1 else f"{n} bars"
 
 
-def _compare_melody(chart: Chart, model: Part, repeat: Part, bars: int) -> tuple[str, set[int]]:
+def _compare_melody(chart: Chart, model: Part, repeat: Part, bars: int, moved: int) -> tuple[str, set[int]]:
     """One sentence on the tune (nothing where it is the same), and the bars of the repeat in which it differs."""
 
-    def notes(part: Part) -> set[tuple[int, Fraction, int]]:
+    def notes(part: Part, up: int = 0) -> set[tuple[int, Fraction, int]]:
         found = set()
         for n in chart.melody_of(part):
             bar, into = chart.grid.place(n.start)
             if 0 <= bar - part.start_bar < bars:
-                found.add((bar - part.start_bar, into, n.midi))
+                found.add((bar - part.start_bar, into, n.midi + up))
         return found
 
-    then, now = notes(model), notes(repeat)
+    now = notes(repeat)  # moved up a fifth may be sung a fourth lower: the octave is not a difference
+    then = max((notes(model, up) for up in ({moved, moved - 12, moved + 12} if moved else {0})), key=lambda heard: len(heard & now))
     changed = now ^ then
     places = {bar for bar, _, _ in changed}
     if not changed:

@@ -182,6 +182,7 @@ class Part:
     kinship: str = "new"  # new | same | chords | varied
     differences: tuple[str, ...] = ()
     new_bars: int = 0  # bars that a learner has not met before
+    moved: int = 0  # half steps by which a repeat lies above the part that it repeats
 
     @property
     def end_bar(self) -> int:

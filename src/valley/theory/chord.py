@@ -111,6 +111,20 @@ def parse_symbol(text: str) -> Chord | None:
     return Chord(root, quality, _bass_interval(root, bass, quality))
 
 
+def complete_symbol(text: str, *, at_most: int = 8) -> tuple[str, ...]:
+    """Chord symbols that begin as typed, plain ones first.
+
+    >>> complete_symbol("Bbm")[:3]
+    ('Bbm', 'Bbm7', 'Bbm6')
+    """
+    match = re.match(r"([A-Ga-g](?:#{1,2}|b{1,2}|♯|♭)?)(.*)$", text.strip())
+    if match is None:
+        return ()
+    root, rest = str(parse_name(match[1])), match[2].replace("♯", "#").replace("♭", "b")
+    found = [q.suffix for q in QUALITIES if q.suffix.startswith(rest)]
+    return tuple(root + suffix for suffix in sorted(found, key=lambda s: (len(s), [q.suffix for q in QUALITIES].index(s)))[:at_most])
+
+
 def _bass_interval(root: PitchName, bass: PitchName, quality: Quality) -> int:
     """The interval of a bass, spelled as the chord's own member where it sounds one (Ab/B# is Ab/C)."""
     interval = bass.fifths - root.fifths

@@ -1,8 +1,10 @@
 """Songs and charts as the browser shows them."""
 
 from collections import Counter
+from collections.abc import Sequence
 
 from valley.charting.doubts import find_doubts
+from valley.charting.edits.spread import Twin
 from valley.charting.functions import describe_function
 from valley.charting.parts import symbol_of
 from valley.model.chart import Chart, ChartChord, Part
@@ -20,6 +22,7 @@ from valley_web.songs.api.schemas import (
     PartOut,
     ReadingOut,
     SongOut,
+    TwinOut,
     VocabularyOut,
 )
 from valley_web.songs.models import ChartRevision, ListeningJob, Song
@@ -64,12 +67,13 @@ def summarise(chart: Chart) -> tuple[str, int]:
     return f"{keys} · {chart.grid.meter} · {round(chart.bpm)} to the minute", len(find_doubts(chart))
 
 
-def show_chart(chart: Chart, revision: ChartRevision, redo: int) -> ChartOut:
+def show_chart(chart: Chart, revision: ChartRevision, redo: int, offer: Sequence[Twin] = ()) -> ChartOut:
     doubts = find_doubts(chart)
     side = "sharp" if chart.tuning_cents > 0 else "flat"
     tuning = "in tune" if abs(chart.tuning_cents) < 2.5 else f"{abs(chart.tuning_cents):.0f} cents {side}"
     return ChartOut(
         title=chart.title, revision=revision.number, can_undo=revision.parent > 0, can_redo=redo > 0, last_change=revision.what,
+        offer=[TwinOut(part=t.part, bar=t.bar, same=t.same, now=t.now) for t in offer],
         meter=chart.grid.meter, beats_per_bar=chart.grid.metre.beats, bpm=chart.bpm, tuning=tuning,
         headline=f"{summarise(chart)[0]} · {tuning}", beats=list(chart.grid.beats), bars=_bars(chart),
         keys=[_key(chart, i) for i in range(len(chart.keys))],

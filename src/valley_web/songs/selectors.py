@@ -1,8 +1,11 @@
 """Reading songs and charts. Every query that a page makes is here."""
 
+from fractions import Fraction
+
 from django.db.models import Prefetch, Q, QuerySet
 from django.http import Http404
 
+from valley.charting.edits.spread import Twin, find_twins
 from valley.formats.chart_json import read_chart
 from valley.model.chart import Chart
 from valley_web.songs.models import ChartRevision, ListeningJob, Song
@@ -53,6 +56,14 @@ def get_revision(song: Song, number: int | None = None) -> ChartRevision:
 
 def get_chart(song: Song) -> Chart:
     return read_chart(get_revision(song).document)
+
+
+def find_offer(song: Song, revision: ChartRevision) -> tuple[Twin, ...]:
+    """Repeats to which the correction that made a revision could be spread."""
+    place = (revision.edit or {}).get("start") or (revision.edit or {}).get("at")
+    if place is None or not revision.parent:
+        return ()
+    return find_twins(read_chart(get_revision(song, revision.parent).document), Fraction(place))
 
 
 def find_redo(song: Song) -> int:

@@ -15,6 +15,7 @@ from valley.arranging.styles import style_named
 from valley.charting.edits import Edit, apply_edit, set_title
 from valley.charting.from_hearing import make_chart
 from valley.charting.relisten import listen_again
+from valley.formats._codec import from_plain, to_plain
 from valley.formats.chart_json import dump_chart, read_chart
 from valley.formats.hearing_json import read_hearing
 from valley.model.chart import Chart
@@ -115,11 +116,13 @@ def keep_hearing(job_id: int, document: dict[str, Any], loudness: list[float], w
         job.save()
 
 
-def _add_revision(song: Song, chart: Chart, what: str, *, actor: str, parent: int | None = None, current: bool = True) -> ChartRevision:
+def _add_revision(
+    song: Song, chart: Chart, what: str, *, actor: str, parent: int | None = None, current: bool = True, edit: dict[str, Any] | None = None
+) -> ChartRevision:
     last = ChartRevision.objects.filter(song=song).aggregate(last=Max("number"))["last"] or 0
     revision = ChartRevision.objects.create(
         song=song, number=last + 1, parent=song.revision if parent is None else parent, document=dump_chart(chart), what=what[:300], actor=actor,
-        kept_aside=not current,
+        kept_aside=not current, edit=edit,
     )
     if current:
         song.revision = revision.number
@@ -133,7 +136,7 @@ def change_chart(song: Song, *, base: int, edit: Edit, spread: Sequence[int] = (
         song = Song.objects.select_for_update().get(pk=song.pk)
         changed, what = apply_edit(read_chart(get_revision(song, base).document), edit, spread)
         if base == song.revision:
-            return _add_revision(song, changed, what, actor=actor)
+            return _add_revision(song, changed, what, actor=actor, edit=None if spread else to_plain(edit, Edit))
         kept = _add_revision(song, changed, what, actor=actor, parent=base, current=False)
         now = get_revision(song)
     raise ProblemError(
@@ -142,6 +145,18 @@ def change_chart(song: Song, *, base: int, edit: Edit, spread: Sequence[int] = (
         "Look at the place and make your change again if you still want it.",
         kind="conflict", data={"kept": kept.number, "current": song.revision},
     )
+
+
+def spread_change(song: Song, *, base: int, parts: Sequence[int], actor: str) -> ChartRevision:
+    """Make the last correction in other parts that repeat the passage as well."""
+    with transaction.atomic():
+        song = Song.objects.select_for_update().get(pk=song.pk)
+        last = get_revision(song)
+        if last.number != base or last.edit is None:
+            raise ProblemError(409, "The chart has moved on since that change.", "Make the change in the other parts by hand, or undo back to it.", kind="conflict")
+        edit = from_plain(last.edit, Edit, "the correction")
+        changed, what = apply_edit(read_chart(get_revision(song, last.parent).document), edit, parts)
+        return _add_revision(song, changed, what, actor=actor)
 
 
 def name_version(song: Song, number: int, name: str, *, actor: str) -> None:

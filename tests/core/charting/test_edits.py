@@ -233,6 +233,19 @@ def test_a_change_spreads_to_the_repeats_and_says_where_they_differ() -> None:
         apply_edit(uneven, SetChord(F(6), "E"), [2])
 
 
+def test_a_change_spreads_to_a_repeat_at_another_pitch_at_that_pitch() -> None:
+    chart = chart_of([*VERSE, "D", "Bm", "G", "A"], parts=[(1, 4, None), (5, 4, 1)], tune=[(0, 1, 64), (16, 1, 66)])
+    assert chart.parts[1].moved == 2
+    assert chart.parts[1].differences == ("a whole step higher",)
+    assert find_twins(chart, F(4))[0].same
+    changed, _ = apply_edit(chart, SetChord(F(4), "Am7/G"), [2])
+    assert symbol_of(changed.chords[5].label) == "Bm7/A"
+    lower, _ = apply_edit(changed, SetChord(F(16), "D7"), [1])
+    assert symbol_of(lower.chords[0].label) == "C7"
+    tuned, _ = apply_edit(lower, ChangeNote(F(0), midi=67), [2])
+    assert [n.midi for n in tuned.melody] == [67, 69]
+
+
 def test_doubts_come_by_doubt_and_by_what_hangs_on_them() -> None:
     chords = tuple(ChartChord(F(i), F(1), "C:maj", c, (), i == 3) for i, c in enumerate((0.9, 0.2, 0.4, 0.1)))
     chart = Chart("T", Grid((0.0, 0.5, 1.0, 1.5), "4/4"), (KeyArea(F(0), "C", "major"),), chords)

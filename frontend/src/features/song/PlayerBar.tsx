@@ -28,12 +28,14 @@ const SOURCES: [Source, string][] = [
   ["piano", "piano"],
   ["both", "both together"],
   ["ears", "one in each ear"],
+  ["tune", "tune alone, on the piano"],
+  ["bass", "bass alone, of the recording"],
 ];
 const KEYS: [string[], string][] = [
   [["Space"], "play or stop"],
   [["L"], "repeat this part, or go on"],
   [["K"], "count in one bar before playing"],
-  [["M"], "recording, piano, both, or one in each ear"],
+  [["M"], "recording, piano, both, one in each ear, tune alone, bass alone"],
   [["[", "]"], "slower, faster"],
   [["←", "→"], "chord before, chord after"],
   [["N"], "next place to check"],

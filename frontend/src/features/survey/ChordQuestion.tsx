@@ -1,10 +1,12 @@
 import { type FormEvent, useEffect, useRef, useState } from "react";
 import styled from "styled-components";
-import { ProblemError } from "../../api/client";
-import { useChartEdits, useChordPreview } from "../../api/queries";
+import { useChordPreview } from "../../api/queries";
 import { secondsAt } from "../../player";
-import { Button, ErrorNotice, KeyboardPicture, KeyCap, percent, useShortcuts, withSigns } from "../../ui";
-import { Margin, MarginHeading, useWorkspace } from "../song";
+import { addBeats, Button, KeyboardPicture, KeyCap, percent, useShortcuts, withSigns } from "../../ui";
+import { MarginHeading, useWorkspace } from "../song";
+import { PlayedChord } from "./PlayedChord";
+import { CorrectionError, Deed, Deeds, Field } from "./parts";
+import { useCorrections } from "./useCorrections";
 
 const Readings = styled.ol`
   list-style: none; margin: 0; padding: 0; display: grid; gap: 0.25rem;
@@ -25,23 +27,23 @@ const Typing = styled.form`
   p[data-bad="true"] { color: var(--doubt); }
 `;
 
-/** One question: what is the chord here? Pick a reading, or type it; hear it either way. */
+/** One question: what is the chord here? Pick a reading, type it or play it; hear it; move, split, join it. */
 export function ChordQuestion({ onNextDoubt }: { onNextDoubt: () => void }) {
-  const { song, chart, selected, player } = useWorkspace();
-  const { setChord } = useChartEdits(song.id);
+  const { chart, selected, select, player } = useWorkspace();
+  const corrections = useCorrections();
   const [text, setText] = useState("");
+  const [playing, setPlaying] = useState(false);
   const field = useRef<HTMLInputElement>(null);
   const preview = useChordPreview(text);
   const chord = chart.chords.find((c) => c.start === selected);
   // biome-ignore lint/correctness/useExhaustiveDependencies: another chord is another question
   useEffect(() => {
     setText("");
-    setChord.reset();
+    corrections.reset();
   }, [selected]);
 
   const name = (value: string) => {
-    if (!chord || setChord.isPending) return;
-    setChord.mutate({ revision: chart.revision, start: chord.start, text: value }, { onSuccess: () => setText("") });
+    if (chord) corrections.send({ kind: "set_chord", start: chord.start, text: value }, () => setText(""));
   };
   const hearChord = () => {
     const typed = text.trim() && preview.data?.ok ? preview.data.midi : null;
@@ -56,17 +58,39 @@ export function ChordQuestion({ onNextDoubt }: { onNextDoubt: () => void }) {
     const reading = chord?.readings[n];
     if (reading) name(reading.label);
   };
+  const move = (halves: number) => {
+    if (!chord) return;
+    const to = addBeats(chord.start, halves, 2);
+    corrections.send({ kind: "move_change", start: chord.start, to }, () => select(to));
+  };
+  const split = () => {
+    if (!chord) return;
+    const at = addBeats(chord.start, Math.max(1, Math.floor(chord.duration_beats)), 2);
+    corrections.send({ kind: "split_chord", at }, () => select(at));
+  };
+  const before = () => chart.chords[chart.chords.findIndex((c) => c.start === selected) - 1]?.start ?? "0";
+  const join = () => chord && corrections.send({ kind: "join_chord", start: chord.start }, () => select(before()));
+  const remove = () => chord && corrections.send({ kind: "delete_chord", start: chord.start }, () => select(before()));
   useShortcuts({
     "1": () => pick(0),
     "2": () => pick(1),
     "3": () => pick(2),
     "4": () => pick(3),
     "5": () => pick(4),
+    "0": () => name("N"),
     t: () => field.current?.focus(),
+    p: () => setPlaying(!playing),
     h: hearChord,
     g: hearPlace,
+    s: split,
+    j: join,
+    x: remove,
+    ",": () => move(-1),
+    ".": () => move(1),
+    "<": () => move(-2),
+    ">": () => move(2),
   });
-  if (!chord) return <Margin>There are no chords in this chart yet.</Margin>;
+  if (!chord) return <p>There are no chords in this chart yet.</p>;
   const submit = (event: FormEvent) => {
     event.preventDefault();
     if (text.trim()) name(text);
@@ -74,9 +98,8 @@ export function ChordQuestion({ onNextDoubt }: { onNextDoubt: () => void }) {
   const bad = text.trim() !== "" && preview.data?.ok === false;
   const shown = text.trim() && preview.data?.ok ? preview.data.midi : chord.midi;
   const bass = shown[0];
-  const conflict = setChord.error instanceof ProblemError && setChord.error.problem.kind === "conflict";
   return (
-    <Margin aria-label="The selected chord" data-noprint>
+    <>
       <div>
         <MarginHeading as="p">
           Bar {chord.bar}, beat {chord.beat} · {withSigns(chord.spoken)}
@@ -88,6 +111,7 @@ export function ChordQuestion({ onNextDoubt }: { onNextDoubt: () => void }) {
               ? "What is it?"
               : withSigns(chord.symbol)}
         </h2>
+        {chord.heard_otherwise && <p>Valley hears {withSigns(chord.heard_otherwise)} here.</p>}
       </div>
       <div>
         {chart.doubts.length ? (
@@ -113,6 +137,7 @@ export function ChordQuestion({ onNextDoubt }: { onNextDoubt: () => void }) {
           </li>
         ))}
       </Readings>
+      <CorrectionError corrections={corrections} />
       <Typing onSubmit={submit}>
         <label htmlFor="chord-text">
           <MarginHeading as="span">
@@ -128,9 +153,15 @@ export function ChordQuestion({ onNextDoubt }: { onNextDoubt: () => void }) {
           placeholder={withSigns(chord.symbol)}
           aria-invalid={bad}
           aria-describedby="chord-says"
+          list="chord-forms"
           onChange={(e) => setText(e.target.value)}
           onKeyDown={(e) => e.key === "Escape" && field.current?.blur()}
         />
+        <datalist id="chord-forms">
+          {(preview.data?.completions ?? []).map((form) => (
+            <option key={form} value={form} />
+          ))}
+        </datalist>
         <p id="chord-says" data-bad={bad} role="status">
           {text.trim() === ""
             ? "Cm7, F#m7b5/C, Bbadd9, or N for none"
@@ -139,33 +170,83 @@ export function ChordQuestion({ onNextDoubt }: { onNextDoubt: () => void }) {
               : preview.data &&
                 `${withSigns(preview.data.symbol)}: ${withSigns(preview.data.notes.join(" "))}. Enter keeps it.`}
         </p>
-        <KeyboardPicture
-          low={36}
-          high={83}
-          width={252}
-          height={52}
-          label={`Keys of ${withSigns(chord.symbol)}`}
-          lit={shown.map((midi) => ({ midi, hand: midi === bass ? "left" : "right" }))}
-        />
+        {!playing && (
+          <KeyboardPicture
+            low={36}
+            high={83}
+            width={252}
+            height={52}
+            label={`Keys of ${withSigns(chord.symbol)}`}
+            lit={shown.map((midi) => ({ midi, hand: midi === bass ? "left" : "right" }))}
+          />
+        )}
       </Typing>
-      {setChord.error && (
-        <ErrorNotice error={setChord.error}>
-          {conflict && (
-            <Button onPress={() => name(String((setChord.error as ProblemError).problem.data?.yours ?? ""))}>
-              Use mine here too
-            </Button>
-          )}
-        </ErrorNotice>
-      )}
+      {playing && <PlayedChord beat={chord.start} onName={name} />}
       <div>
-        <MarginHeading>Hear</MarginHeading>
-        <Button $quiet onPress={hearPlace}>
-          <KeyCap>G</KeyCap> recording
-        </Button>
-        <Button $quiet onPress={hearChord}>
-          <KeyCap>H</KeyCap> piano
-        </Button>
+        <MarginHeading>Hear, play</MarginHeading>
+        <Deeds>
+          <Deed cap="G" onPress={hearPlace}>
+            recording
+          </Deed>
+          <Deed cap="H" onPress={hearChord}>
+            piano
+          </Deed>
+          <Deed cap="P" onPress={() => setPlaying(!playing)}>
+            {playing ? "put the keys away" : "play it yourself"}
+          </Deed>
+        </Deeds>
       </div>
-    </Margin>
+      <div>
+        <MarginHeading>The change to this chord</MarginHeading>
+        <Deeds>
+          <Deed cap="," onPress={() => move(-1)}>
+            half a beat earlier
+          </Deed>
+          <Deed cap="." onPress={() => move(1)}>
+            half a beat later
+          </Deed>
+          <Deed cap="S" onPress={split}>
+            split
+          </Deed>
+          <Deed cap="J" onPress={join}>
+            join to the one before
+          </Deed>
+          <Deed cap="X" onPress={remove}>
+            take out
+          </Deed>
+          <Deed cap="0" onPress={() => name("N")}>
+            no chord
+          </Deed>
+        </Deeds>
+        <Bass key={chord.start} chord={chord.start} corrections={corrections} />
+      </div>
+    </>
+  );
+}
+
+/** The bass alone: another note under the same chord. */
+function Bass({ chord, corrections }: { chord: string; corrections: ReturnType<typeof useCorrections> }) {
+  const [note, setNote] = useState("");
+  return (
+    <form
+      onSubmit={(event) => {
+        event.preventDefault();
+        corrections.send({ kind: "set_bass", start: chord, note }, () => setNote(""));
+      }}
+    >
+      <Field>
+        bass alone
+        <input
+          aria-label="Bass note"
+          size={4}
+          value={note}
+          placeholder="root"
+          onChange={(e) => setNote(e.target.value)}
+        />
+        <Button type="submit" $quiet>
+          set it
+        </Button>
+      </Field>
+    </form>
   );
 }

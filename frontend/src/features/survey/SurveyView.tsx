@@ -1,10 +1,10 @@
-import { useCallback, useEffect, useMemo, useRef } from "react";
+import { useCallback, useEffect, useMemo, useRef, useState } from "react";
 import styled from "styled-components";
 import { beatsAt } from "../../player";
 import { useShortcuts } from "../../ui";
 import { Page, usePlayer, useWorkspace } from "../song";
-import { ChordQuestion } from "./ChordQuestion";
-import { chordNotes } from "./chordNotes";
+import { chordNotes, tuneNotes } from "./chordNotes";
+import { type Desk, SurveyMargin } from "./SurveyMargin";
 import { placeOnTerrace, ROW_WIDTH, TerraceRow } from "./TerraceRow";
 import { makeTerraces, type Terrace } from "./terraces";
 
@@ -42,6 +42,8 @@ export function SurveyView() {
   const { chart, loudness, selected, select, part, player } = useWorkspace();
   const terraces = useMemo(() => makeTerraces(chart.bars), [chart.bars]);
   const field = useRef<HTMLDivElement>(null);
+  const [desk, setDesk] = useState<Desk>("chord");
+  const [note, setNote] = useState("");
   const range = useMemo(() => {
     const pitches = chart.melody.map((m) => m.midi);
     return pitches.length ? ([Math.min(...pitches), Math.max(...pitches)] as const) : ([60, 72] as const);
@@ -64,8 +66,8 @@ export function SurveyView() {
     if (first) show(first.start);
   }, [part.start_beats, chart.chords, show]);
   useEffect(() => {
-    player.setNotes(chart.chords.flatMap(chordNotes));
-  }, [player, chart.chords]);
+    player.setNotes([...chart.chords.flatMap(chordNotes), ...chart.melody.map(tuneNotes)]);
+  }, [player, chart.chords, chart.melody]);
 
   const index = chart.chords.findIndex((c) => c.start === selected);
   const step = (by: number) => {
@@ -78,7 +80,32 @@ export function SurveyView() {
     const next = doubts[(after + 1) % Math.max(1, doubts.length)];
     if (next) choose(next.start);
   };
-  useShortcuts({ arrowleft: () => step(-1), arrowright: () => step(1), n: nextDoubt });
+  const chooseNote = useCallback((start: string) => {
+    setNote(start);
+    setDesk("tune");
+    field.current
+      ?.querySelector(`[data-note="${CSS.escape(start)}"]`)
+      ?.scrollIntoView({ block: "nearest", behavior: "smooth" });
+  }, []);
+  const chooseChord = useCallback(
+    (start: string) => {
+      select(start);
+      setDesk((before) => (before === "tune" ? "chord" : before));
+    },
+    [select],
+  );
+  useShortcuts(
+    desk === "tune"
+      ? { n: nextDoubt }
+      : {
+          arrowleft: () => step(-1),
+          arrowright: () => step(1),
+          n: () => {
+            setDesk("chord");
+            nextDoubt();
+          },
+        },
+  );
 
   return (
     <Page>
@@ -92,14 +119,17 @@ export function SurveyView() {
               keys={chart.keys}
               loudness={loudness}
               pitchRange={range}
+              cues={chart.cues}
               selected={selected}
-              onSelect={select}
+              onSelect={chooseChord}
+              note={desk === "tune" ? note : ""}
+              onNote={chooseNote}
             />
             <PlayMarker terrace={terrace} />
           </div>
         ))}
       </Field>
-      <ChordQuestion onNextDoubt={nextDoubt} />
+      <SurveyMargin desk={desk} onDesk={setDesk} onNextDoubt={nextDoubt} note={note} onNote={chooseNote} />
     </Page>
   );
 }

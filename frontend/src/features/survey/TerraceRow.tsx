@@ -37,6 +37,9 @@ interface TerraceRowProps {
   chords: readonly Schemas["ChordOut"][];
   melody: readonly Schemas["MelodyOut"][];
   keys: readonly Schemas["KeyOut"][];
+  cues: readonly Schemas["CueOut"][];
+  note: string;
+  onNote: (start: string) => void;
   loudness: readonly number[];
   pitchRange: readonly [number, number];
   selected: string;
@@ -60,9 +63,15 @@ function barWidth(terrace: Terrace, number: number): number {
   return number === 0 ? BAR_WIDTH * 0.45 : (ROW_WIDTH - BAR_WIDTH * 0.45) / 4;
 }
 
+/** The metre of the bar before, within the terrace; a change at its first bar is shown by that bar. */
+function meterBefore(terrace: Terrace, bar: Schemas["BarOut"]): string {
+  const i = terrace.bars.indexOf(bar);
+  return i > 0 ? (terrace.bars[i - 1]?.meter ?? bar.meter) : terrace.meterBefore;
+}
+
 /** One terrace: the recording as grass on the ground, the tune as a line above it, chords in ink as sure as they are. */
 export const TerraceRow = memo(function TerraceRow(props: TerraceRowProps) {
-  const { terrace, chords, melody, keys, loudness, pitchRange, selected, onSelect } = props;
+  const { terrace, chords, melody, keys, cues, loudness, pitchRange, selected, onSelect, note, onNote } = props;
   const from = terrace.bars[0]?.start_beats ?? 0;
   const last = terrace.bars.at(-1);
   const to = last ? last.start_beats + last.beats : from;
@@ -94,21 +103,28 @@ export const TerraceRow = memo(function TerraceRow(props: TerraceRowProps) {
               <path d={`M${x} ${GROUND - 9}V${GROUND + 4}`} stroke="var(--ink)" strokeWidth="1.2" />
               <text x={x + 3} y={GROUND - 48} fontWeight={400}>
                 {bar.number || "pickup"}
+                {bar.meter !== meterBefore(terrace, bar) && bar.number > 1 && ` · ${bar.meter}`}
               </text>
             </g>
           );
         })}
         {melody
           .filter((m) => m.start_beats >= from && m.start_beats < to)
-          .map((m) => (
-            <path
-              key={m.start_beats}
-              d={`M${at(m.start_beats)} ${height(m.midi)}H${Math.max(at(m.start_beats) + 4, at(m.start_beats + m.duration_beats) - 2)}`}
-              stroke="var(--right)"
-              strokeWidth="2.4"
-              strokeLinecap="round"
-            />
-          ))}
+          .map((m) => {
+            const stretch = `M${at(m.start_beats)} ${height(m.midi)}H${Math.max(at(m.start_beats) + 4, at(m.start_beats + m.duration_beats) - 2)}`;
+            return (
+              // biome-ignore lint/a11y/noStaticElementInteractions: a short cut for the mouse; the tune's desk walks the notes by keys
+              <g key={m.start} data-note={m.start} onClick={() => onNote(m.start)} style={{ cursor: "pointer" }}>
+                <path d={stretch} stroke="transparent" strokeWidth="10" />
+                <path
+                  d={stretch}
+                  stroke={m.start === note ? "var(--ink)" : "var(--right)"}
+                  strokeWidth={m.start === note ? 5 : m.grace ? 1.4 : 2.4}
+                  strokeLinecap="round"
+                />
+              </g>
+            );
+          })}
         <path d={ground} fill="none" stroke="var(--ink)" strokeWidth="1.6" />
         {[6, 11, 17].map((d, k) => (
           <path
@@ -147,6 +163,23 @@ export const TerraceRow = memo(function TerraceRow(props: TerraceRowProps) {
             }}
           >
             {withSigns(k.name)}
+          </span>
+        ))}
+      {cues
+        .filter((c) => c.start_beats >= from && c.start_beats < to)
+        .map((c) => (
+          <span
+            key={c.start}
+            style={{
+              position: "absolute",
+              left: `calc(${percentOf(at(c.start_beats))} + 4px)`,
+              top: GROUND + 4,
+              fontSize: "0.88rem",
+              fontStyle: "italic",
+              color: "var(--soft)",
+            }}
+          >
+            “{c.text}”
           </span>
         ))}
       {held && (

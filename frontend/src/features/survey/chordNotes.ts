@@ -10,3 +10,10 @@ export function chordNotes(chord: Schemas["ChordOut"]): PianoNote[] {
     hand: i ? "right" : "left",
   }));
 }
+
+export const tuneNotes = (note: Schemas["MelodyOut"]): PianoNote => ({
+  start: note.start_beats,
+  duration: note.duration_beats,
+  midi: note.midi,
+  hand: "tune",
+});

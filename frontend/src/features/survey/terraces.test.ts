@@ -7,6 +7,7 @@ const bar = (number: number, part: number, beats = 4, start = (number - 1) * 4) 
   number,
   part,
   beats,
+  meter: "4/4",
   start_beats: start,
   start_sec: start,
   end_sec: start + beats,

@@ -48,7 +48,7 @@ def apply_edit(chart: Chart, edit: Edit, spread_to: Sequence[int] = ()) -> tuple
     done = []
     for part in spread_to:
         try:
-            changed, _ = shifted(edit, twins[part].shift).apply(changed)
+            changed, _ = shifted(edit, twins[part].shift, twins[part].up).apply(changed)
         except ValleyError as error:
             raise ParameterError(f"part {part}, bar {twins[part].bar} is built otherwise ({error}); leave it out") from error
         done.append(str(part))

@@ -8,10 +8,10 @@ from ninja import File, Form, Router, Status
 from ninja.files import UploadedFile
 
 from valley.charting.compare import compare_charts
-from valley.charting.edits.spread import find_twins
-from valley.errors import FormatError
+from valley.errors import FormatError, ParameterError
 from valley.formats.chart_json import read_chart
-from valley.theory.chord import close_pitches, parse_symbol
+from valley.theory.chord import close_pitches, complete_symbol, parse_symbol
+from valley.theory.naming import name_notes
 from valley_web.common.auth import name_actor
 from valley_web.common.problems import Problem
 from valley_web.songs import presenters, selectors, services
@@ -21,11 +21,12 @@ from valley_web.songs.api.schemas import (
     ChordPreviewOut,
     EditIn,
     JobOut,
+    NamedOut,
     RevisionOut,
     SessionOut,
     SongChangeIn,
     SongOut,
-    TwinOut,
+    SpreadIn,
     VersionNameIn,
 )
 from valley_web.songs.models import ChartRevision, Song
@@ -41,7 +42,7 @@ def _show(song: Song) -> SongOut:
 
 def _chart(song: Song) -> ChartOut:
     revision = selectors.get_revision(song)
-    return presenters.show_chart(read_chart(revision.document), revision, selectors.find_redo(song))
+    return presenters.show_chart(read_chart(revision.document), revision, selectors.find_redo(song), selectors.find_offer(song, revision))
 
 
 @router.get("/session", response=SessionOut)
@@ -119,11 +120,23 @@ def change_chart(request: HttpRequest, song_id: int, change: EditIn) -> ChartOut
     return _chart(selectors.get_song(song_id))
 
 
-@router.get("/songs/{song_id}/chart/twins", response={200: list[TwinOut], **PROBLEMS})
-def list_twins(request: HttpRequest, song_id: int, beat: Fraction) -> list[TwinOut]:
-    """Where a place comes again in the repeats of its part."""
+@router.post("/songs/{song_id}/chart/spread", response={200: ChartOut, **PROBLEMS})
+def spread_change(request: HttpRequest, song_id: int, body: SpreadIn) -> ChartOut:
+    """Make the last correction in other parts as well."""
+    services.spread_change(selectors.get_song(song_id), base=body.revision, parts=body.parts, actor=name_actor(request))
+    return _chart(selectors.get_song(song_id))
+
+
+@router.get("/songs/{song_id}/chart/named", response={200: list[NamedOut], **PROBLEMS})
+def name_played(request: HttpRequest, song_id: int, midi: str, beat: Fraction) -> list[NamedOut]:
+    """Names for played keys, ranked, in the key at a beat; ``midi`` lists key numbers with commas."""
     chart = selectors.get_chart(selectors.get_song(song_id))
-    return [TwinOut(part=t.part, bar=t.bar, same=t.same, now=t.now) for t in find_twins(chart, beat)]
+    try:
+        keys = [int(k) for k in midi.split(",") if k]
+    except ValueError as error:
+        raise ParameterError(f"midi={midi!r} must be key numbers with commas, such as 60,64,67") from error
+    named = name_notes(keys, chart.key_at(beat))
+    return [NamedOut(symbol=n.chord.to_symbol(), label=n.chord.to_harte(), why=n.why) for n in named]
 
 
 @router.post("/songs/{song_id}/chart/undo", response={200: ChartOut, **PROBLEMS})
@@ -174,7 +187,8 @@ def preview_chord(request: HttpRequest, text: str) -> ChordPreviewOut:
     try:
         chord = parse_symbol(text)
     except FormatError as error:
-        return ChordPreviewOut(ok=False, symbol="", notes=[], midi=[], message=str(error))
+        return ChordPreviewOut(ok=False, symbol="", notes=[], midi=[], message=str(error), completions=list(complete_symbol(text)))
     if chord is None:
-        return ChordPreviewOut(ok=True, symbol="no chord", notes=[], midi=[], message="")
-    return ChordPreviewOut(ok=True, symbol=chord.to_symbol(), notes=[str(n) for n in chord.members()], midi=list(close_pitches(chord)), message="")
+        return ChordPreviewOut(ok=True, symbol="no chord", notes=[], midi=[], message="", completions=[])
+    return ChordPreviewOut(ok=True, symbol=chord.to_symbol(), notes=[str(n) for n in chord.members()], midi=list(close_pitches(chord)), message="",
+                           completions=list(complete_symbol(text)))

@@ -143,12 +143,24 @@ class VocabularyOut(Schema):
     function: str
 
 
+class TwinOut(Schema):
+    """The same place in another part; ``now`` says what stands there where it is not the same."""
+
+    part: int
+    bar: int
+    same: bool
+    now: str
+
+
 class ChartOut(Schema):
+    """``offer`` lists the repeats to which the last change could be spread."""
+
     title: str
     revision: int
     can_undo: bool
     can_redo: bool
     last_change: str
+    offer: list[TwinOut]
     meter: str
     beats_per_bar: int
     bpm: float
@@ -174,13 +186,17 @@ class EditIn(Schema):
     spread: list[int] = []
 
 
-class TwinOut(Schema):
-    """The same place in another part; ``now`` says what stands there where it is not the same."""
+class SpreadIn(Schema):
+    revision: int
+    parts: list[int]
 
-    part: int
-    bar: int
-    same: bool
-    now: str
+
+class NamedOut(Schema):
+    """A name for played notes, with the reason."""
+
+    symbol: str
+    label: str
+    why: str
 
 
 class ChordPreviewOut(Schema):
@@ -189,6 +205,7 @@ class ChordPreviewOut(Schema):
     notes: list[str]
     midi: list[int]
     message: str
+    completions: list[str]
 
 
 class RevisionOut(Schema):

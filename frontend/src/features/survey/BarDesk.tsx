@@ -1,0 +1,165 @@
+import { useRef, useState } from "react";
+import { secondsAt } from "../../player";
+import { Button, KeyCap, useShortcuts, withSigns } from "../../ui";
+import { MarginHeading, usePlayer, useWorkspace } from "../song";
+import { CorrectionError, Deed, Deeds, Field } from "./parts";
+import { useCorrections } from "./useCorrections";
+
+const TONICS = ["C", "C#", "Db", "D", "Eb", "E", "F", "F#", "Gb", "G", "Ab", "A", "Bb", "B"];
+const METERS = ["2/4", "3/4", "4/4", "6/8"];
+const NUDGE = 0.02;
+
+/** The grid under the selected place: metre, bar lines, beats, tempo; the key; a cue word. */
+export function BarDesk() {
+  const { chart, selected, player } = useWorkspace();
+  const corrections = useCorrections();
+  const chord = chart.chords.find((c) => c.start === selected) ?? chart.chords[0];
+  const beat = Math.floor(chord?.start_beats ?? 0);
+  const bar = chart.bars.find((b) => beat >= b.start_beats && beat < b.start_beats + b.beats);
+  const key = [...chart.keys].reverse().find((k) => k.start_beats <= beat);
+  const keyStarts = chart.keys.some((k) => k.start_beats === beat && beat > 0);
+  const cue = chart.cues.find((c) => c.start_beats === (chord?.start_beats ?? 0));
+  const [follow, setFollow] = useState(true);
+  const [tonic, setTonic] = useState("");
+  const [mode, setMode] = useState("");
+  const [word, setWord] = useState<string | null>(null);
+  const taps = useRef<number[]>([]);
+  const [tapped, setTapped] = useState(0);
+  const playing = usePlayer(player, (s) => s.playing);
+
+  const nudge = (by: number) => corrections.send({ kind: "nudge_beat", beat, seconds: by, follow });
+  const tap = () => {
+    if (!player.getState().playing) {
+      taps.current = [];
+      setTapped(0);
+      player.seek(secondsAt(chart.beats, Math.max(0, beat)));
+      void player.play(false);
+      return;
+    }
+    taps.current.push(player.now());
+    setTapped(taps.current.length);
+  };
+  const keepTaps = () => {
+    player.pause();
+    corrections.send({ kind: "tap_tempo", taps: taps.current });
+    taps.current = [];
+    setTapped(0);
+  };
+  const setKey = () =>
+    corrections.send({
+      kind: "set_key",
+      start: `${beat}`,
+      tonic: tonic || key?.tonic || "C",
+      mode: mode || key?.mode || "major",
+    });
+  useShortcuts({
+    t: tap,
+    ",": () => nudge(-NUDGE),
+    ".": () => nudge(NUDGE),
+  });
+  if (!chord || !bar) return <p>There are no bars in this chart yet.</p>;
+  return (
+    <>
+      <div>
+        <MarginHeading as="p">
+          {bar.number ? `Bar ${bar.number}, beat ${beat - bar.start_beats + 1}` : "The pickup"}
+        </MarginHeading>
+        <h2>
+          {bar.meter}, {withSigns(key?.name ?? "")}
+        </h2>
+        <p>{Math.round(chart.bpm)} beats to the minute</p>
+      </div>
+      <section>
+        <MarginHeading>Metre and bar lines</MarginHeading>
+        <Field>
+          from this bar on
+          <select
+            aria-label="Metre from this bar on"
+            value={bar.meter}
+            onChange={(e) =>
+              corrections.send({ kind: "set_meter", bar: Math.max(1, bar.number), meter: e.target.value })
+            }
+          >
+            {METERS.map((m) => (
+              <option key={m}>{m}</option>
+            ))}
+          </select>
+        </Field>
+        <Deeds>
+          <Deed onPress={() => corrections.send({ kind: "set_bar_one", beat })}>a bar begins at this beat</Deed>
+        </Deeds>
+      </section>
+      <section>
+        <MarginHeading>Beats</MarginHeading>
+        <Deeds>
+          <Deed cap="," onPress={() => nudge(-NUDGE)}>
+            20 ms earlier
+          </Deed>
+          <Deed cap="." onPress={() => nudge(NUDGE)}>
+            20 ms later
+          </Deed>
+        </Deeds>
+        <Field>
+          <input type="checkbox" checked={follow} onChange={(e) => setFollow(e.target.checked)} /> all later beats
+          follow
+        </Field>
+        <Deeds>
+          <Deed onPress={() => corrections.send({ kind: "halve_tempo" })}>count half as fast</Deed>
+          <Deed onPress={() => corrections.send({ kind: "double_tempo" })}>count twice as fast</Deed>
+        </Deeds>
+        <Button onPress={tap}>
+          <KeyCap>T</KeyCap> {playing ? `Tap on every beat${tapped ? ` · ${tapped}` : ""}` : "Tap the tempo"}
+        </Button>{" "}
+        {tapped >= 4 && (
+          <Button $quiet onPress={keepTaps}>
+            use these taps
+          </Button>
+        )}
+      </section>
+      <section>
+        <MarginHeading>Key from here on</MarginHeading>
+        <Field>
+          <select aria-label="Tonic" value={tonic || key?.tonic} onChange={(e) => setTonic(e.target.value)}>
+            {TONICS.map((t) => (
+              <option key={t} value={t}>
+                {withSigns(t)}
+              </option>
+            ))}
+          </select>
+          <select aria-label="Mode" value={mode || key?.mode} onChange={(e) => setMode(e.target.value)}>
+            <option>major</option>
+            <option>minor</option>
+          </select>
+          <Button $quiet onPress={setKey}>
+            set it
+          </Button>
+          {keyStarts && (
+            <Button $quiet onPress={() => corrections.send({ kind: "remove_key", start: `${beat}` })}>
+              no change here
+            </Button>
+          )}
+        </Field>
+      </section>
+      <section>
+        <MarginHeading>Cue word at this place</MarginHeading>
+        <Field>
+          <input
+            aria-label="Cue word"
+            maxLength={24}
+            size={16}
+            value={word ?? cue?.text ?? ""}
+            placeholder="your own short word"
+            onChange={(e) => setWord(e.target.value)}
+            onBlur={() => {
+              if (word !== null && word !== (cue?.text ?? ""))
+                corrections.send({ kind: "set_cue", start: chord.start, text: word });
+              setWord(null);
+            }}
+            onKeyDown={(e) => e.key === "Enter" && e.currentTarget.blur()}
+          />
+        </Field>
+      </section>
+      <CorrectionError corrections={corrections} />
+    </>
+  );
+}

@@ -1,0 +1,71 @@
+import { Tab, TabList, TabPanel, Tabs } from "react-aria-components";
+import styled from "styled-components";
+import { KeyCap, useShortcuts } from "../../ui";
+import { Margin } from "../song";
+import { BarDesk } from "./BarDesk";
+import { ChordQuestion } from "./ChordQuestion";
+import { EditOffer } from "./EditOffer";
+import { TuneDesk } from "./TuneDesk";
+import { VersionsDesk } from "./VersionsDesk";
+
+export type Desk = "chord" | "tune" | "bar" | "versions";
+
+const Desks = styled(Tabs)`
+  display: contents;
+  [role="tablist"] { display: flex; gap: 0.9rem; border-bottom: 1.5px solid var(--line); }
+  [role="tab"] { cursor: pointer; color: var(--soft); padding: 0 0 0.2rem; outline: none; border-bottom: 3px solid transparent; margin-bottom: -1.5px; }
+  [role="tab"][aria-selected="true"] { color: var(--ink); font-weight: 700; border-bottom-color: var(--ink); }
+  [role="tab"][data-focus-visible] { outline: 3px solid var(--river); }
+  [role="tabpanel"] { display: flex; flex-direction: column; gap: 1rem; outline: none; }
+`;
+
+interface SurveyMarginProps {
+  desk: Desk;
+  onDesk: (desk: Desk) => void;
+  onNextDoubt: () => void;
+  note: string;
+  onNote: (start: string) => void;
+}
+
+/** The margin of the field book: four desks for four kinds of questions. */
+export function SurveyMargin({ desk, onDesk, onNextDoubt, note, onNote }: SurveyMarginProps) {
+  useShortcuts({
+    q: () => onDesk("chord"),
+    w: () => onDesk("tune"),
+    y: () => onDesk("bar"),
+    v: () => onDesk("versions"),
+  });
+  return (
+    <Margin aria-label="Corrections" data-noprint>
+      <EditOffer />
+      <Desks selectedKey={desk} onSelectionChange={(key) => onDesk(key as Desk)}>
+        <TabList aria-label="What to correct">
+          <Tab id="chord">
+            <KeyCap>Q</KeyCap> chord
+          </Tab>
+          <Tab id="tune">
+            <KeyCap>W</KeyCap> tune
+          </Tab>
+          <Tab id="bar">
+            <KeyCap>Y</KeyCap> bar
+          </Tab>
+          <Tab id="versions">
+            <KeyCap>V</KeyCap> past
+          </Tab>
+        </TabList>
+        <TabPanel id="chord">
+          <ChordQuestion onNextDoubt={onNextDoubt} />
+        </TabPanel>
+        <TabPanel id="tune">
+          <TuneDesk note={note} onNote={onNote} />
+        </TabPanel>
+        <TabPanel id="bar">
+          <BarDesk />
+        </TabPanel>
+        <TabPanel id="versions">
+          <VersionsDesk />
+        </TabPanel>
+      </Desks>
+    </Margin>
+  );
+}

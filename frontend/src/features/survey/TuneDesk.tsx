@@ -1,0 +1,151 @@
+import { secondsAt } from "../../player";
+import { addBeats, Button, useShortcuts, withSigns } from "../../ui";
+import { MarginHeading, useWorkspace } from "../song";
+import { CorrectionError, Deed, Deeds } from "./parts";
+import { useCorrections } from "./useCorrections";
+
+interface TuneDeskProps {
+  note: string;
+  onNote: (start: string) => void;
+}
+
+/** One note of the tune: pitch, place, length; and what may be done with it. */
+export function TuneDesk({ note, onNote }: TuneDeskProps) {
+  const { chart, player, selected, part } = useWorkspace();
+  const corrections = useCorrections();
+  const index = chart.melody.findIndex((m) => m.start === note);
+  const here = chart.melody[index];
+  const step = (by: number) => {
+    const next = chart.melody[index + by];
+    if (next) onNote(next.start);
+  };
+  const unit = chart.beats_per_bar && chart.meter === "6/8" ? 3 : 4;
+  const change = (what: { to?: string; duration?: string; midi?: number; grace?: boolean }) => {
+    if (!here) return;
+    corrections.send({ kind: "change_note", start: here.start, ...what }, () => what.to && onNote(what.to));
+    if (what.midi) void player.sound([what.midi], 0.8);
+  };
+  const remove = () => here && corrections.send({ kind: "delete_note", start: here.start }, () => step(1));
+  const add = () => {
+    const at = here ? addBeats(here.start, 1, 1) : selected;
+    corrections.send({ kind: "add_note", start: at, duration: "1", midi: here?.midi ?? 67 }, () => onNote(at));
+  };
+  const cut = () =>
+    here &&
+    corrections.send({
+      kind: "split_note",
+      start: here.start,
+      at: addBeats(here.start, Math.max(1, Math.round((here.duration_beats * unit) / 2)), unit),
+    });
+  const join = () => here && corrections.send({ kind: "join_note", start: here.start });
+  const octave = (by: number) =>
+    corrections.send({
+      kind: "transpose_notes",
+      start: `${part.start_beats}`,
+      end: `${part.end_beats}`,
+      semitones: by,
+    });
+  const snap = (size: string) =>
+    corrections.send({ kind: "snap_notes", start: `${part.start_beats}`, end: `${part.end_beats}`, step: size });
+  const hear = () => {
+    if (!here) return;
+    void player.playSpan(
+      secondsAt(chart.beats, Math.max(0, here.start_beats - 1)),
+      secondsAt(chart.beats, here.start_beats + here.duration_beats + 0.5),
+    );
+  };
+  useShortcuts({
+    arrowleft: () => step(-1),
+    arrowright: () => step(1),
+    arrowup: () => here && change({ midi: here.midi + 1 }),
+    arrowdown: () => here && change({ midi: here.midi - 1 }),
+    "shift+arrowup": () => here && change({ midi: here.midi + 12 }),
+    "shift+arrowdown": () => here && change({ midi: here.midi - 12 }),
+    ",": () => here && change({ to: addBeats(here.start, -1, unit) }),
+    ".": () => here && change({ to: addBeats(here.start, 1, unit) }),
+    "-": () => here && here.duration_beats > 1 / unit && change({ duration: addBeats(here.duration, -1, unit) }),
+    "+": () => here && change({ duration: addBeats(here.duration, 1, unit) }),
+    a: add,
+    x: remove,
+    c: cut,
+    j: join,
+    e: () => here && change({ grace: !here.grace }),
+    g: hear,
+  });
+  return (
+    <>
+      <div>
+        <MarginHeading as="p">The tune{here && `, note ${index + 1} of ${chart.melody.length}`}</MarginHeading>
+        <h2>{here ? `${withSigns(here.pitch)}${here.grace ? ", a grace note" : ""}` : "No note is chosen"}</h2>
+        {here ? (
+          <p>
+            beat {here.start} of the song, {here.duration} {here.duration === "1" ? "beat" : "beats"} long
+            {here.locked && ", set by you"}
+          </p>
+        ) : (
+          <p>Choose one in the drawing, or walk along them with ← and →.</p>
+        )}
+      </div>
+      <Deeds>
+        <Deed cap="↑" onPress={() => here && change({ midi: here.midi + 1 })} disabled={!here}>
+          higher
+        </Deed>
+        <Deed cap="↓" onPress={() => here && change({ midi: here.midi - 1 })} disabled={!here}>
+          lower
+        </Deed>
+        <Deed cap="," onPress={() => here && change({ to: addBeats(here.start, -1, unit) })} disabled={!here}>
+          earlier
+        </Deed>
+        <Deed cap="." onPress={() => here && change({ to: addBeats(here.start, 1, unit) })} disabled={!here}>
+          later
+        </Deed>
+        <Deed cap="+" onPress={() => here && change({ duration: addBeats(here.duration, 1, unit) })} disabled={!here}>
+          longer
+        </Deed>
+        <Deed
+          cap="-"
+          onPress={() =>
+            here && here.duration_beats > 1 / unit && change({ duration: addBeats(here.duration, -1, unit) })
+          }
+          disabled={!here}
+        >
+          shorter
+        </Deed>
+        <Deed cap="A" onPress={add}>
+          add a note
+        </Deed>
+        <Deed cap="X" onPress={remove} disabled={!here}>
+          take out
+        </Deed>
+        <Deed cap="C" onPress={cut} disabled={!here}>
+          strike again
+        </Deed>
+        <Deed cap="J" onPress={join} disabled={!here}>
+          hold through the next
+        </Deed>
+        <Deed cap="E" onPress={() => here && change({ grace: !here.grace })} disabled={!here}>
+          {here?.grace ? "a full note" : "a grace note"}
+        </Deed>
+        <Deed cap="G" onPress={hear} disabled={!here}>
+          hear it
+        </Deed>
+      </Deeds>
+      <div>
+        <MarginHeading>All of part {part.number}</MarginHeading>
+        <Button $quiet onPress={() => octave(12)}>
+          an octave up
+        </Button>{" "}
+        <Button $quiet onPress={() => octave(-12)}>
+          an octave down
+        </Button>{" "}
+        <Button $quiet onPress={() => snap("1/2")}>
+          set on half beats
+        </Button>{" "}
+        <Button $quiet onPress={() => snap("1/4")}>
+          on quarters of a beat
+        </Button>
+      </div>
+      <CorrectionError corrections={corrections} />
+    </>
+  );
+}

@@ -1,0 +1,87 @@
+import { useState } from "react";
+import styled from "styled-components";
+import { useChanges, useChartEdits, useNameVersion, useVersions } from "../../api/queries";
+import { Button, ErrorNotice, withSigns } from "../../ui";
+import { MarginHeading, useWorkspace } from "../song";
+import { Field } from "./parts";
+
+const List = styled.ol`
+  list-style: none; margin: 0; padding: 0; display: grid; gap: 0.15rem; max-height: 15rem; overflow: auto; scrollbar-width: thin;
+  button { all: unset; cursor: pointer; display: block; box-sizing: border-box; width: 100%; padding: 0.15rem 0.3rem; border-radius: 4px; line-height: 1.2; }
+  button:hover, button[aria-pressed="true"] { background: var(--raised); } button:focus-visible { outline: 3px solid var(--river); }
+  small { color: var(--soft); }
+`;
+
+/** Every state the chart has been in: name one, compare it with the present one, bring it back. */
+export function VersionsDesk() {
+  const { song, chart } = useWorkspace();
+  const versions = useVersions(song.id);
+  const naming = useNameVersion(song.id);
+  const { bringBack } = useChartEdits(song.id);
+  const [chosen, setChosen] = useState(0);
+  const [name, setName] = useState<string | null>(null);
+  const changes = useChanges(song.id, chosen, chart.revision);
+  const version = versions.data?.find((v) => v.number === chosen);
+  return (
+    <>
+      <div>
+        <MarginHeading as="p">Versions of this chart</MarginHeading>
+        <h2>Nothing is ever lost</h2>
+      </div>
+      <List aria-label="Versions">
+        {versions.data?.map((v) => (
+          <li key={v.number}>
+            <button type="button" aria-pressed={v.number === chosen} onClick={() => setChosen(v.number)}>
+              {v.name ? <b>{v.name}</b> : withSigns(v.what)}
+              <br />
+              <small>
+                version {v.number}, {new Date(v.made_at).toLocaleString([], { dateStyle: "short", timeStyle: "short" })}
+                {v.current && ", the present one"}
+                {v.kept_aside && ", kept aside from another window"}
+              </small>
+            </button>
+          </li>
+        ))}
+      </List>
+      {version && (
+        <section>
+          <Field>
+            name
+            <input
+              aria-label={`Name of version ${version.number}`}
+              size={18}
+              maxLength={80}
+              value={name ?? version.name}
+              placeholder="to find it by"
+              onChange={(e) => setName(e.target.value)}
+              onBlur={() => {
+                if (name !== null && name !== version.name) naming.mutate({ number: version.number, name });
+                setName(null);
+              }}
+              onKeyDown={(e) => e.key === "Enter" && e.currentTarget.blur()}
+            />
+          </Field>
+          {!version.current && (
+            <>
+              <MarginHeading>Since then</MarginHeading>
+              <ul style={{ margin: 0, paddingLeft: "1.1rem" }}>
+                {changes.data?.slice(0, 12).map((c) => (
+                  <li key={`${c.bar}${c.what}`}>
+                    {c.bar ? `bar ${c.bar}: ` : ""}
+                    {withSigns(c.what)}
+                  </li>
+                ))}
+              </ul>
+              {changes.data?.length === 0 && <p>Nothing differs from the present one.</p>}
+              {(changes.data?.length ?? 0) > 12 && <p>and {(changes.data?.length ?? 0) - 12} more</p>}
+              <Button onPress={() => bringBack.mutate(version.number)} isDisabled={bringBack.isPending}>
+                Bring version {version.number} back
+              </Button>
+            </>
+          )}
+        </section>
+      )}
+      {(bringBack.error || naming.error) && <ErrorNotice error={bringBack.error ?? naming.error} />}
+    </>
+  );
+}

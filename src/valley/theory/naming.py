@@ -1,0 +1,120 @@
+"""What chord is it? Names for a set of played notes, ranked, with the reason for each.
+
+Every root and quality is held against the notes: members that sound, members that are missing (a fifth may be, a third may
+not), notes that do not belong. The lowest note is the bass; chords of the key and plain chords come first where the notes
+fit several equally, which is said.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from dataclasses import dataclass
+
+from valley.theory._chord_table import MEMBER_WORDS, QUALITIES
+from valley.theory.chord import Chord
+from valley.theory.key import Key
+
+# Cost of leaving out a member, by its interval on the line of fifths; what makes the quality must sound.
+_MISSING = {0: 2.2, 1: 0.55, -3: 1.6, 4: 1.6, -2: 1.7, 5: 1.7, 2: 1.9, 3: 1.9, -1: 1.9, -6: 1.4, 8: 1.5, -9: 1.7}
+_EXTRA = 2.4  # a note that does not belong, unless it is only the bass
+_FOREIGN_BASS, _INVERSION, _OUT_OF_KEY = 1.3, 0.45, 0.4
+# How far down the list a quality comes when others fit as well.
+_RARE = {
+    "maj": 0.0, "min": 0.0, "7": 0.1, "min7": 0.1, "maj7": 0.12, "sus4": 0.35, "sus2": 0.5, "dim": 0.3, "aug": 0.4, "hdim7": 0.25, "dim7": 0.25,
+    "minmaj7": 0.5, "maj6": 0.45, "min6": 0.5, "9": 0.3, "maj9": 0.3, "min9": 0.3, "maj(9)": 0.3, "min(9)": 0.4, "sus4(b7)": 0.4, "5": 0.2,
+}
+_WORST = 3.2
+
+
+@dataclass(frozen=True)
+class NamedChord:
+    """One name for the notes. ``cost`` is 0 for a plain chord of the key with nothing missing; ``why`` is a sentence."""
+
+    chord: Chord
+    cost: float
+    why: str
+
+
+def name_notes(midi: Iterable[int], key: Key, *, at_most: int = 5) -> tuple[NamedChord, ...]:
+    """The likeliest chord names for sounding keys, the best first; empty for fewer than two different notes.
+
+    >>> [n.chord.to_symbol() for n in name_notes([52, 60, 67], Key.of("C", "major"))][:1]
+    ['C/E']
+    """
+    keys = sorted(set(midi))
+    sounding = {k % 12 for k in keys}
+    if len(sounding) < 2:
+        return ()
+    bass = keys[0] % 12
+    found: list[tuple[float, Chord, frozenset[int], tuple[int, ...]]] = []
+    for root_pc in range(12):
+        root = key.spell(root_pc)
+        root = root.simple() if abs(root.alter) > 1 else root
+        for quality in QUALITIES:
+            members = {(root_pc + i * 7) % 12: i for i in quality.members}
+            extra = frozenset(sounding - set(members))
+            only_bass = extra == {bass} and len(sounding) > 3
+            missing = tuple(i for pc, i in members.items() if pc not in sounding)
+            cost = _RARE[quality.harte] + sum(_MISSING[i] for i in missing)
+            cost += (_FOREIGN_BASS if only_bass else _EXTRA * len(extra))
+            if bass != root_pc and bass in members:
+                cost += _FOREIGN_BASS if members[bass] == 2 else _INVERSION  # nobody hears a ninth as a bass of its chord
+            scale = {n.pitch_class for n in key.scale()}
+            cost += _OUT_OF_KEY * sum(pc not in scale for pc in members) / len(members)
+            if cost > _WORST or len(set(members) & sounding) < 2:
+                continue
+            interval = next((i for pc, i in members.items() if pc == bass), None)
+            if interval is None:
+                interval = key.spell(bass).fifths - root.fifths
+            found.append((cost, Chord(root, quality, interval), extra, missing))
+    found.sort(key=lambda f: (f[0], f[1].to_harte()))
+    best = found[:at_most]
+    return tuple(
+        NamedChord(chord, round(cost, 3), _explain(chord, extra, missing, bass, key, twin=_twin(i, best))) for i, (cost, chord, extra, missing) in enumerate(best)
+    )
+
+
+def _twin(index: int, rows: list[tuple[float, Chord, frozenset[int], tuple[int, ...]]]) -> Chord | None:
+    """Another name for exactly the same notes."""
+    here = rows[index][1]
+    return next((c for i, (_, c, _, _) in enumerate(rows) if i != index and c.pitch_classes() == here.pitch_classes()), None)
+
+
+def _explain(chord: Chord, extra: frozenset[int], missing: tuple[int, ...], bass: int, key: Key, *, twin: Chord | None) -> str:
+    said = [f"{chord.root.up(i)} is the {MEMBER_WORDS[i]}" for i in chord.quality.members if i not in missing]
+    words = ", ".join(said)
+    if missing:
+        names = " and ".join(MEMBER_WORDS[i] for i in missing)
+        words += f"; the {names} {'is' if len(missing) == 1 else 'are'} left out"
+    foreign = sorted(str(key.spell(pc)) for pc in extra if pc != bass)
+    if bass in extra:
+        words += f"; {key.spell(bass)} is a bass that does not belong to it"
+    if foreign:
+        words += f"; {' and '.join(foreign)} {'does' if len(foreign) == 1 else 'do'} not belong to it"
+    if twin is not None:
+        words += f"; the same notes are {twin.to_symbol()}"
+    return words
+
+
+def judge_claim(claimed: Chord, midi: Iterable[int], key: Key) -> tuple[str, str]:
+    """Does a claimed name fit the played notes?
+
+    Returns
+    -------
+    verdict : "agrees", "partly" or "contradicts"
+    sentence : what is missing or added, and the right name where there is one
+    """
+    sounding = {k % 12 for k in midi}
+    members = {claimed.root.up(i).pitch_class: i for i in claimed.quality.members}
+    missing = [i for pc, i in members.items() if pc not in sounding]
+    extra = sorted(sounding - set(members) - {claimed.bass.pitch_class})
+    names = name_notes(midi, key, at_most=1)
+    right = f"; the notes make {names[0].chord.to_symbol()}" if names and names[0].chord.to_harte() != claimed.to_harte() else ""
+    if not missing and not extra:
+        return "agrees", f"every note of {claimed.to_symbol()} is there"
+    parts = [f"{claimed.root.up(i)} ({MEMBER_WORDS[i]}) is missing" for i in missing] + [f"{key.spell(pc)} is added" for pc in extra]
+    only_fifth = missing == [1] and not extra
+    core = {0, 4, -3, -1, 2} & set(claimed.quality.members)
+    broken = any(i in core and i != 2 for i in missing) or len(extra) > 1 or (missing and extra)
+    verdict = "contradicts" if broken and not only_fifth else "partly"
+    return verdict, f"{', '.join(parts)}{right}"
