@@ -1,9 +1,10 @@
 """Valley beside a textbook recipe on a folder of songs with truth, in one run on this machine.
 
-    python bench/run.py [FOLDER …] [--no-textbook] [--json OUT]
+    python bench/run.py [FOLDER …] [--no-textbook] [--no-lengths] [--json OUT]
 
-A folder holds ``audio/<stem>.<any>`` and ``truth/<stem>.json``. Without a folder the project's own demo songs are
-taken, whose truth is computed from the data they were composed from.
+A folder holds ``audio/<stem>.<any>`` and ``truth/<stem>.json``. Without a folder the project's own songs are taken: those in
+``songs/``, made up by the composer and unseen by training and tuning, and the demo songs, whose truth is computed from
+the data they were composed from.
 """
 
 from __future__ import annotations
@@ -22,6 +23,8 @@ import numpy as np
 ROOT = Path(__file__).parent.parent
 sys.path[:0] = [str(ROOT / "src"), str(ROOT)]
 
+from bench.lengths import measure_lengths
+from bench.reliability import KINDS, Pairs, calibration_error, pair_items, tabulate
 from bench.scoring import METRICS, score
 from valley.formats.hearing_json import dump_hearing
 from valley.pipeline.listen import listen
@@ -48,71 +51,72 @@ def demo_songs() -> Iterator[tuple[Path, Row]]:
 
 
 def measure(songs: list[tuple[Path, Row]], hear: Callable[[Path], Row]) -> Row:
-    """Mean of every metric (median for tuning), seconds a song, and the chords' confidence against their truth."""
+    """Mean of every metric (median for tuning), over all songs and by group; seconds a song; confidences against the truth."""
     rows, seconds, length = [], 0.0, 0.0
-    pairs: list[tuple[float, bool]] = []
+    pairs: Pairs = {kind: [] for kind in KINDS}
     for audio, truth in songs:
         began = time.perf_counter()
         found = hear(audio)
         seconds += time.perf_counter() - began
         length += found.get("duration", truth["end"])
-        rows.append(score(truth, found))
-        pairs += confidence_pairs(truth, found)
+        rows.append((truth["group"], score(truth, found)))
+        for kind, items in (pair_items(truth, found) if "duration" in found else {}).items():
+            pairs[kind] += items
+    groups = list(dict.fromkeys(group for group, _ in rows))
+    return {
+        "metrics": average([r for _, r in rows]),
+        "groups": {group: average([r for g, r in rows if g == group]) for group in groups} if len(groups) > 1 else {},
+        "seconds_a_song": seconds / len(rows), "share_of_real_time": seconds / length,
+        "reliability": {kind: tabulate(items) for kind, items in pairs.items() if items},
+        "calibration_error": {kind: calibration_error(items) for kind, items in pairs.items() if items},
+    }
+
+
+def average(rows: list[dict[str, float]]) -> dict[str, float]:
     means = {}
     for metric in METRICS:
         values = [r[metric] for r in rows if metric in r]
         if values:
             means[metric] = float(np.median(values) if "cents" in metric else np.mean(values))
-    return {"metrics": means, "seconds_a_song": seconds / len(rows), "share_of_real_time": seconds / length, "reliability": reliability(pairs)}
+    return means
 
 
-def confidence_pairs(truth: Row, found: Row) -> list[tuple[float, bool]]:
-    """Confidence of each heard chord, and whether its notes and bass are right at its middle."""
-    from valley.theory.chord import parse_harte
-
-    pairs = []
-    for chord in found["chords"]:
-        middle = (chord["start"] + chord["end"]) / 2
-        label = next((c["label"] for c in truth["chords"] if c["start"] <= middle < c["end"]), "N")
-        if "confidence" not in chord or label in ("N", "X"):
-            continue
-        ours, theirs = parse_harte(chord["label"]), parse_harte(label)
-        right = ours is not None and theirs is not None and ours.pitch_classes() == theirs.pitch_classes() and (
-            ours.bass.pitch_class == theirs.bass.pitch_class)
-        pairs.append((chord["confidence"], right))
-    return pairs
-
-
-def reliability(pairs: list[tuple[float, bool]]) -> list[Row]:
-    table = []
-    for low in np.arange(0, 1, 0.1):
-        inside = [right for confidence, right in pairs if low <= confidence < low + 0.1 or (low > 0.85 and confidence >= 1)]
-        if inside:
-            table.append({"said": f"{100 * low:.0f}–{100 * low + 10:.0f} %", "chords": len(inside), "right": float(np.mean(inside))})
-    return table
-
-
-def print_table(results: dict[str, Row]) -> None:
-    print(f"{'':20s}" + "".join(f"{name:>12s}" for name in results))
+def print_table(columns: dict[str, dict[str, float]], seconds: dict[str, float]) -> None:
+    print(f"{'':20s}" + "".join(f"{name:>12s}" for name in columns))
     for metric in METRICS:
-        values = [r["metrics"].get(metric) for r in results.values()]
+        values = [c.get(metric) for c in columns.values()]
         if any(v is not None for v in values):
             print(f"{metric:20s}" + "".join("           -" if v is None else f"{v:12.3f}" for v in values))
-    print(f"{'seconds a song':20s}" + "".join(f"{r['seconds_a_song']:12.2f}" for r in results.values()))
-    table = next(iter(results.values()))["reliability"]
-    if table:
-        print("\nchord confidence     chords   right")
-        for row in table:
-            print(f"{row['said']:18s}{row['chords']:9d}{row['right']:8.2f}")
+    print(f"{'seconds a song':20s}" + "".join(f"{seconds[name]:12.2f}" if name in seconds else "           -" for name in columns))
+
+
+def print_reliability(result: Row) -> None:
+    """One row a step of confidence: items and the share of them that was right, for every kind of item."""
+    print("\nsaid to be sure     " + "".join(f"{kind:>16s}" for kind in result["reliability"]))
+    steps = [f"{k}–{k + 10} %" for k in range(0, 100, 10)]
+    for step in steps:
+        cells = [next((r for r in table if r["said"] == step), None) for table in result["reliability"].values()]
+        if any(cells):
+            print(f"{step:20s}" + "".join(f"{'':>16s}" if c is None else f"{100 * c['right']:9.0f} %{c['items']:5d}" for c in cells))
+    print(f"{'mean distance':20s}" + "".join(f"{100 * e:9.1f} %     " for e in result["calibration_error"].values()))
+
+
+def print_lengths(rows: list[Row]) -> None:
+    print("\nminutes   seconds   peak MB   beats after   key after   chords after")
+    for r in rows:
+        first = r["first"]
+        print(f"{r['minutes']:7d}{r['seconds']:10.1f}{r['peak_mb']:10.0f}{first.get('beats', 0):14.1f}{first.get('chords', 0):12.1f}{first.get('chords', 0):15.1f}")
 
 
 def main() -> None:
     parser = argparse.ArgumentParser(description=__doc__, formatter_class=argparse.RawDescriptionHelpFormatter)
     parser.add_argument("folders", nargs="*", type=Path)
     parser.add_argument("--no-textbook", action="store_true")
+    parser.add_argument("--no-lengths", action="store_true")
     parser.add_argument("--json", type=Path, default=ROOT / "bench" / "out" / "bench.json")
     args = parser.parse_args()
-    sets = {f.name: list(find_songs(f)) for f in args.folders} or {"demo": list(demo_songs())}
+    own = {"made up": list(find_songs(ROOT / "bench" / "songs")), "demo": list(demo_songs())}
+    sets = {f.name: list(find_songs(f)) for f in args.folders} or own
     report: dict[str, Any] = {}
     for name, songs in sets.items():
         if not songs:
@@ -124,9 +128,13 @@ def main() -> None:
             from bench.textbook import hear_by_textbook
 
             results["textbook"] = measure(songs, hear_by_textbook)
-        print_table(results)
+        print_table({n: r["metrics"] for n, r in results.items()} | results["Valley"]["groups"], {n: r["seconds_a_song"] for n, r in results.items()})
+        print_reliability(results["Valley"])
         print(f"\nValley's peak memory: {peak:.0f} MB")
         report[name] = results | {"peak_mb": peak}
+    if not args.no_lengths:
+        report["lengths"] = measure_lengths(next(iter(sets.values()))[0][0])
+        print_lengths(report["lengths"])
     args.json.parent.mkdir(parents=True, exist_ok=True)
     args.json.write_text(json.dumps(report, indent=1))
 

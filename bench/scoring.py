@@ -16,8 +16,8 @@ Row = dict[str, Any]
 warnings.filterwarnings("ignore", module="mir_eval")
 METRICS = (
     "beat F", "beat CMLt", "downbeat F", "tempo", "tuning cents off", "key mirex", "key exact", "chord root", "chord majmin", "chord majmin inv",
-    "chord sevenths", "chord sevenths inv", "chord seg", "melody accuracy", "melody pitch", "melody onset F1", "bass onset F1", "section F 0.5 s",
-    "section F 3 s", "section pairwise",
+    "chord sevenths", "chord sevenths inv", "chord seg", "melody accuracy", "melody pitch", "melody onset F1", "bass onset F1", "played notes F1",
+    "section F 0.5 s", "section F 3 s", "section pairwise",
 )
 
 
@@ -117,6 +117,8 @@ def _notes(truth: Row, found: Row) -> dict[str, float]:
         out["melody onset F1"] = onset_f1(truth["melody"], found["melody"])
     if truth.get("bass"):
         out["bass onset F1"] = onset_f1(truth["bass"], found["bass"])
+    if truth.get("notes"):
+        out["played notes F1"] = onset_f1(truth["notes"], found.get("notes", []))
     return out
 
 

@@ -67,7 +67,7 @@ def test_two_windows_never_lose_a_change(page: Page, charted: str, browser: Brow
             expect(page.locator("[data-start]").nth(6)).to_contain_text("Bm7")
     expect(other.get_by_role("alert")).to_contain_text("changed in another window")
     expect(other.locator("[data-start]").nth(6)).to_contain_text("Bm7")
-    other.get_by_role("button", name="Use mine here too").click()
+    other.get_by_role("button", name="Make my change here too").click()
     expect(other.locator("[data-start]").nth(6)).to_contain_text("B♭")
     other.close()
     page.reload()

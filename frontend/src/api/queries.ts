@@ -1,5 +1,6 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { client, type Schemas, unwrap } from "./client";
+import { foresee } from "./foresee";
 
 const active = (song: Schemas["SongOut"] | undefined) =>
   song?.job?.state === "waiting" || song?.job?.state === "running";
@@ -84,10 +85,12 @@ function useSongMutation<Input, Output>(
   id: number,
   call: (input: Input) => Promise<Output>,
   onDone?: (output: Output) => void,
+  onSent?: (input: Input) => void,
 ) {
   const queries = useQueryClient();
   return useMutation({
     mutationFn: call,
+    onMutate: onSent,
     onSuccess: (output) => {
       onDone?.(output);
       void queries.invalidateQueries({
@@ -110,6 +113,11 @@ export function useChartEdits(id: number) {
       id,
       (body: Schemas["EditIn"]) => unwrap(client.POST("/api/songs/{song_id}/chart/edits", { ...path, body })),
       keep,
+      (body) => {
+        // What is sure to come is drawn at once; the answer, or an error, sets it right.
+        const before = queries.getQueryData<Schemas["ChartOut"]>(keys.chart(id));
+        if (before) queries.setQueryData(keys.chart(id), foresee(before, body.edit));
+      },
     ),
     spread: useSongMutation(
       id,

@@ -427,6 +427,22 @@ export interface components {
             /** Start */
             start: number | string;
         };
+        /**
+         * AgreementOut
+         * @description How far the chart explains the sound of a bar, 0 to 1; null where the chart says nothing.
+         */
+        AgreementOut: {
+            /** Bass */
+            bass: number | null;
+            /** Chords */
+            chords: number | null;
+            /** Tune */
+            tune: number | null;
+            /** Whole */
+            whole: number;
+            /** Words */
+            words: string;
+        };
         /** ArrangementOut */
         ArrangementOut: {
             /** Comfort Mm */
@@ -448,6 +464,7 @@ export interface components {
         };
         /** BarOut */
         BarOut: {
+            agreement: components["schemas"]["AgreementOut"] | null;
             /** Beats */
             beats: number;
             /** End Sec */
@@ -525,6 +542,12 @@ export interface components {
             keys: components["schemas"]["KeyOut"][];
             /** Last Change */
             last_change: string;
+            /** Lesson Minutes */
+            lesson_minutes: number;
+            /** Lesson Order */
+            lesson_order: number[];
+            /** Lessons */
+            lessons: components["schemas"]["LessonPlanOut"][];
             /** Melody */
             melody: components["schemas"]["MelodyOut"][];
             /** Meter */
@@ -535,6 +558,8 @@ export interface components {
             parts: components["schemas"]["PartOut"][];
             /** Revision */
             revision: number;
+            /** Suggestions */
+            suggestions: components["schemas"]["SuggestionOut"][];
             /** Title */
             title: string;
             /** Tuning */
@@ -817,6 +842,15 @@ export interface components {
             /** Tonic */
             tonic: string;
         };
+        /** LessonPlanOut */
+        LessonPlanOut: {
+            /** Index */
+            index: number;
+            /** Minutes */
+            minutes: number;
+            /** Parts */
+            parts: number[];
+        };
         /**
          * MarkRepeat
          * @description Say that a part repeats an earlier one; None parts ways: it is taught as new.
@@ -906,6 +940,15 @@ export interface components {
             /** Why */
             why: string;
         };
+        /** NeighbourOut */
+        NeighbourOut: {
+            /** Common */
+            common: string[];
+            /** Symbol */
+            symbol: string;
+            /** Times */
+            times: number;
+        };
         /**
          * NudgeBeat
          * @description Move one beat in the recording by some seconds; with ``follow`` all later ones move with it.
@@ -947,6 +990,10 @@ export interface components {
             end_beats: number;
             /** Kinship */
             kinship: string;
+            /** Minutes */
+            minutes: number;
+            /** Must */
+            must: boolean;
             /** Name */
             name: string;
             /** Number */
@@ -1187,6 +1234,10 @@ export interface components {
             hand?: string | null;
             /** Keyboard */
             keyboard?: number | null;
+            /** Lesson Minutes */
+            lesson_minutes?: number | null;
+            /** Lesson Order */
+            lesson_order?: number[] | null;
             /** Style */
             style?: string | null;
             /** Title */
@@ -1207,6 +1258,8 @@ export interface components {
              * Format: date-time
              */
             changed_at: string;
+            /** Charted */
+            charted: boolean;
             /** Demo */
             demo: boolean;
             /** Doubts */
@@ -1307,6 +1360,18 @@ export interface components {
             title: string;
         };
         /**
+         * SuggestionOut
+         * @description A part that could be taught as a repeat of another.
+         */
+        SuggestionOut: {
+            /** Model */
+            model: number;
+            /** Number */
+            number: number;
+            /** Why */
+            why: string;
+        };
+        /**
          * TapTempo
          * @description Beats as the creator tapped them, in seconds of the recording; before and after the taps the tempo goes on as tapped.
          */
@@ -1355,16 +1420,29 @@ export interface components {
             /** Name */
             name: string;
         };
-        /** VocabularyOut */
+        /**
+         * VocabularyOut
+         * @description One chord in one key; ``unusual`` says why it stands out there, or is empty.
+         */
         VocabularyOut: {
+            /** After */
+            after: components["schemas"]["NeighbourOut"][];
+            /** Bars */
+            bars: number[];
             /** Function */
             function: string;
+            /** Key */
+            key: string;
             /** Notes */
             notes: string[];
+            /** Roman */
+            roman: string;
             /** Symbol */
             symbol: string;
             /** Times */
             times: number;
+            /** Unusual */
+            unusual: string;
         };
     };
     responses: never;

@@ -229,7 +229,48 @@ describe("Parts", () => {
     showInWorkspace(<PartsView />, { part: CHART.parts[1] });
     expect(screen.getByText(/4 bars to play/)).toHaveTextContent("3 to learn; 2 comes back to a place already known");
     expect(screen.getByText("bar 3: C instead of B♭")).toBeInTheDocument();
-    expect(screen.getByText("2×, home")).toBeInTheDocument();
+  });
+
+  it("tells of every chord what it does and what it shares", async () => {
+    showInWorkspace(<PartsView />);
+    const user = userEvent.setup();
+    await user.keyboard("w");
+    expect(screen.getByText(/2×, home; bars 1, 3/)).toBeInTheDocument();
+    expect(screen.getByText(/then mostly F, which keeps F/)).toBeInTheDocument();
+    await user.click(screen.getByLabelText("Roman numerals too"));
+    expect(screen.getByText("I")).toBeInTheDocument();
+  });
+
+  it("changes edges, names and kinship, and takes a suggestion", async () => {
+    const calls = fakeServer({ "POST /api/songs/5/chart/edits": { body: CHART } });
+    showInWorkspace(<PartsView />, { part: CHART.parts[1] });
+    const user = userEvent.setup();
+    await user.click(screen.getByRole("button", { name: "Teach it as part 1 again" }));
+    await waitFor(() => expect(sent(calls)).toMatchObject({ edit: { kind: "mark_repeat", number: 2, same_as: 1 } }));
+    await user.selectOptions(screen.getByLabelText("Repeats part"), "no other part");
+    await waitFor(() => expect(sent(calls)).toMatchObject({ edit: { kind: "mark_repeat", number: 2, same_as: null } }));
+    await user.type(screen.getByLabelText("Name of the part"), "lift{Enter}");
+    await waitFor(() => expect(sent(calls)).toMatchObject({ edit: { kind: "rename_part", number: 2, name: "lift" } }));
+    await user.type(screen.getByLabelText(/new part begins/), "4{Enter}");
+    await waitFor(() => expect(sent(calls)).toMatchObject({ edit: { kind: "split_part", bar: 4 } }));
+    screen.getByRole("tab", { name: /part/ }).focus();
+    await user.keyboard("j");
+    await waitFor(() => expect(sent(calls)).toMatchObject({ edit: { kind: "merge_part", number: 2 } }));
+  });
+
+  it("plans lessons: which parts, in which order, how long", async () => {
+    const calls = fakeServer({ "PATCH /api/songs/5": { body: {} } });
+    showInWorkspace(<PartsView />);
+    const user = userEvent.setup();
+    const patched = () => calls.filter((c) => c.what.startsWith("PATCH")).at(-1)?.body;
+    await user.keyboard("y");
+    expect(screen.getByText(/Lesson 1: parts 1, 2, about 4 minutes/)).toBeInTheDocument();
+    await user.click(screen.getByRole("button", { name: "Part 2 earlier" }));
+    await waitFor(() => expect(patched()).toEqual({ lesson_order: [2, 1] }));
+    await user.click(screen.getByLabelText("Teach Part 1"));
+    await waitFor(() => expect(patched()).toEqual({ lesson_order: [2] }));
+    await user.selectOptions(screen.getByLabelText("Length of a lesson"), "8 minutes");
+    await waitFor(() => expect(patched()).toEqual({ lesson_minutes: 8 }));
   });
 
   it("chooses a part on the map by mouse and by keyboard", async () => {

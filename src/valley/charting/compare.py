@@ -67,11 +67,12 @@ def _meters(chart: Chart) -> str:
 def _chords(chart: Chart, bar: int) -> list[tuple[Fraction, str]]:
     if bar > chart.grid.bars:
         return []
-    start, end = chart.grid.bar_start(bar), chart.grid.bar_start(bar + 1)
+    start = chart.grid.bar_start(bar)
+
     def place(c: ChartChord) -> Fraction:
         return max(c.start, start) - start
 
-    return [(place(c), c.label) for c in chart.chords if c.start < end and c.end > start]
+    return [(place(c), c.label) for c in chart.sounding_in(bar)]
 
 
 def _say(chords: list[tuple[Fraction, str]]) -> str:
@@ -82,7 +83,7 @@ def _tune(chart: Chart, bar: int) -> set[tuple[Fraction, Fraction, int, bool]]:
     if bar > chart.grid.bars:
         return set()
     start, end = chart.grid.bar_start(bar), chart.grid.bar_start(bar + 1)
-    return {(n.start - start, n.duration, n.midi, n.grace) for n in chart.melody if start <= n.start < end}
+    return {(n.start - start, n.duration, n.midi, n.grace) for n in chart.notes_between(start, end)}
 
 
 def _compare_parts(old: Chart, new: Chart) -> list[Change]:

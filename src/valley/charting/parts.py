@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from fractions import Fraction
+from functools import lru_cache
 
 from valley.errors import FormatError
 from valley.model.chart import Chart, ChartChord, Part
@@ -13,6 +14,7 @@ from valley.theory.chord import parse_harte
 _MOST_DIFFERENCES = 6
 
 
+@lru_cache(maxsize=4096)
 def symbol_of(label: str) -> str:
     """What a player reads for a Harte label; "no chord" for N."""
     try:
@@ -39,7 +41,7 @@ def relate_parts(chart: Chart, parts: Sequence[Part]) -> Chart:
 
 @dataclass(frozen=True)
 class Comparison:
-    """``kinship`` is "same", "chords" (same chords, other tune) or "varied"; ``words`` say every difference."""
+    """``kinship`` is "same", "moved" (the same at another pitch), "chords" (same chords, other tune) or "varied"; ``words`` say every difference."""
 
     kinship: str
     words: tuple[str, ...]
@@ -62,6 +64,9 @@ def compare_parts(chart: Chart, model: Part, repeat: Part) -> Comparison:
             words.append(f"bar {repeat.start_bar + i}: {_say(now)} instead of {instead}")
             changed.add(i)
     chords_equal = not changed
+    if changed and min(changed) >= repeat.bars - (2 if repeat.bars >= 8 else 1) and repeat.bars == model.bars > 2:
+        first = next(i for i, w in enumerate(words) if w.startswith("bar "))
+        words[first] = f"another ending, {words[first]}"
     if moved:
         changed |= set(range(shared))  # other keys under the hands: every bar is new to them
     if repeat.bars < model.bars:
@@ -73,6 +78,8 @@ def compare_parts(chart: Chart, model: Part, repeat: Part) -> Comparison:
     if tune:
         words.append(tune)
     other_tune = chords_equal and repeat.bars == model.bars and not tune.startswith("tune:")
+    if moved and chords_equal and not tune and repeat.bars == model.bars:
+        return Comparison("moved", tuple(words), len(changed), moved)
     kinship = "same" if not words else "chords" if other_tune else "varied"
     if len(words) > _MOST_DIFFERENCES:
         words = [*words[: _MOST_DIFFERENCES - 1], f"and {len(words) - _MOST_DIFFERENCES + 1} more differences"]
@@ -100,8 +107,7 @@ def _find_move(chart: Chart, model: Part, repeat: Part, bars: int) -> int:
 def _bar_chords(chart: Chart, part: Part, index: int) -> list[tuple[Fraction, str, ChartChord]]:
     """Chords that sound in a bar of the part: (beats into the bar, label, chord)."""
     start = chart.grid.bar_start(part.start_bar + index)
-    end = chart.grid.bar_start(part.start_bar + index + 1)
-    return [(max(c.start, start) - start, c.label, c) for c in chart.chords if c.start < end and c.end > start]
+    return [(max(c.start, start) - start, c.label, c) for c in chart.sounding_in(part.start_bar + index)]
 
 
 def _sounds(chords: list[tuple[Fraction, str, ChartChord]], up: int = 0) -> list[tuple[Fraction, frozenset[int], int]]:

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
+from dataclasses import replace
 from fractions import Fraction
 
 from valley.lesson.moves import describe_move, join_names
@@ -11,11 +13,18 @@ from valley.model.lesson import Lesson, Step
 from valley.theory.chord import name_inversion, parse_harte
 
 
-def build_lesson(chart: Chart, arrangement: Arrangement) -> Lesson:
-    """Opening, chords of the song, every part (repeats by their differences only), how they join."""
+def build_lesson(chart: Chart, arrangement: Arrangement, *, order: Sequence[int] = ()) -> Lesson:
+    """Opening, chords of the song, every part (repeats by their differences only), how they join.
+
+    ``order`` names the parts to teach, in that order; all in the song's order if empty. A repeat whose model is not
+    taught before it is taught as new.
+    """
     steps = [_opening(chart), _vocabulary(chart, arrangement)]
     learned: list[int] = []
-    for part in chart.parts:
+    by_number = {p.number: p for p in chart.parts}
+    for part in [by_number[n] for n in order] or chart.parts:
+        if part.same_as and not {part.same_as, *_family(chart, part.same_as)} & set(learned):
+            part = replace(part, same_as=None, kinship="new", differences=())
         if part.same_as and part.kinship == "same":
             steps.append(Step(f"Part {part.number}", (f"Part {part.number} is part {part.same_as} again, note for note. Nothing new to learn.",), part.number))
             continue
@@ -28,6 +37,10 @@ def build_lesson(chart: Chart, arrangement: Arrangement) -> Lesson:
             steps.append(_join(learned))
     steps.append(_closing(chart))
     return Lesson(chart.title, tuple(steps))
+
+
+def _family(chart: Chart, number: int) -> set[int]:
+    return {p.number for p in chart.parts if p.same_as == number and p.kinship == "same"}
 
 
 def _count_bars(n: int) -> str:

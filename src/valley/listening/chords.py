@@ -1,9 +1,10 @@
-"""Chords: a hidden Markov model over beats with a rich vocabulary and its bass.
+"""Chords: a trained network rates a rich vocabulary with its basses, a hidden Markov model over beats decides.
 
-Each beat's treble chroma is compared with every chord's pattern of members and its bass chroma with the
-chord's bass; chords in the key are favoured once the key is known, and changes are favoured on downbeats
-(after M. Mauch, "Automatic Chord Transcription from Audio Using Computational Models of Musical Context",
-PhD thesis, 2010). The same scores, summed over a chord's beats, give its readings and their probabilities.
+The network sees the pitch classes of each interval in several ways, with their surroundings and the whole song's, and
+treats all twelve keys alike (cf. B. McFee & J. P. Bello, "Structured Training for Large-Vocabulary Chord Recognition",
+ISMIR 2017). Chords in the key are favoured once the key is known, and changes are favoured on downbeats (after M. Mauch,
+"Automatic Chord Transcription from Audio Using Computational Models of Musical Context", PhD thesis, 2010). The same
+ratings, summed over a chord's beats, give its readings and their probabilities.
 """
 
 from __future__ import annotations
@@ -14,13 +15,16 @@ import numpy as np
 import numpy.typing as npt
 
 from valley.errors import ParameterError
+from valley.listening._networks import load_network
 from valley.listening._sticky import follow_sticky
 from valley.listening._vocabulary import Vocabulary, load_vocabulary
+from valley.listening.harmony import add_context
 from valley.theory.key import Key
 
 Doubles = npt.NDArray[np.float64]
+Floats = npt.NDArray[np.float32]
 
-_TREBLE_WEIGHT, _BASS_WEIGHT = 11.5, 1.6
+_CERTAINTY_OF_NETWORK = 1.0
 _CHANGE_COST = 3.7  # nats, on an ordinary beat
 _DOWNBEAT_GAIN, _HALF_BAR_GAIN = 2.25, 0.57
 _OUT_OF_KEY = 0.56  # nats a beat for each chord note outside the scale
@@ -39,18 +43,20 @@ class ChordRun:
     readings: tuple[tuple[int, float], ...]
 
 
-def score_chords(treble: Doubles, bass: Doubles, level: Doubles) -> Doubles:
-    """Log likelihood (up to a constant) of every vocabulary row in every interval: shape (intervals, rows)."""
-    if treble.shape != bass.shape:
-        raise ParameterError(f"treble {treble.shape} and bass {bass.shape} must have the same shape")
-    vocabulary = load_vocabulary()
-    fit = _TREBLE_WEIGHT * (treble @ vocabulary.treble.T)
-    peak = np.maximum(bass.max(1, keepdims=True), 1e-9)
-    fit += _BASS_WEIGHT * np.log(0.05 + 0.95 * bass / peak)[:, vocabulary.bass]
-    fit -= vocabulary.cost
+def rate_chords(views: Floats, level: Doubles) -> Doubles:
+    """Log probability of every vocabulary row in every interval: shape (intervals, rows).
+
+    Parameters
+    ----------
+    views : shape (intervals, 10, 12), from ``view_harmony``
+    level : shape (intervals,); how much sounds, so that silence is heard as no chord
+    """
+    if views.ndim != 3 or len(views) != len(level):
+        raise ParameterError(f"views {views.shape} and level {level.shape} must have one interval each")
+    fit = _CERTAINTY_OF_NETWORK * load_network("chords")(views=add_context(views)[None])[0].astype(np.float64)
     quiet = level < 0.12 * np.median(level)
-    fit[:, -1] = np.where(quiet, fit.max(1) + 4.0, _TREBLE_WEIGHT * 0.6 - 3.0)
-    return np.asarray(fit)
+    fit[quiet, -1] = fit[quiet].max(1) + 4.0
+    return fit
 
 
 def weigh_by_key(keys: list[Key], rows: Vocabulary | None = None) -> Doubles:

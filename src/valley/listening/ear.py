@@ -11,20 +11,18 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import dataclass
-from functools import cache
-from importlib.resources import files
 
 import numpy as np
 import numpy.typing as npt
 
 from valley.errors import ParameterError
+from valley.listening._networks import load_network
 
 Floats = npt.NDArray[np.float32]
 
 LOW_MIDI, PITCHES = 24, 84
 _FLOOR_DECADES = 3.5  # of loudness below the song's loud frames; what lies deeper reads 0
 _CHUNK, _MARGIN = 1000, 64  # frames; the margin covers what the network sees to either side
-_MODEL = "ear.onnx"
 
 
 @dataclass(frozen=True)
@@ -47,18 +45,6 @@ def scale_input(spectrum: Floats) -> Floats:
     return np.asarray(np.clip(np.log10(spectrum / reference + 1e-7) / _FLOOR_DECADES + 1, 0, 1.3), np.float32)
 
 
-@cache
-def _load_model() -> Callable[[Floats, Floats], list[Floats]]:
-    import onnxruntime as ort  # 0.1 s, and only who listens needs it
-
-    options = ort.SessionOptions()
-    options.intra_op_num_threads = 2  # fixed, so that nothing depends on the machine's load
-    options.inter_op_num_threads = 1
-    options.log_severity_level = 3
-    session = ort.InferenceSession((files("valley.listening") / _MODEL).read_bytes(), options, providers=["CPUExecutionProvider"])
-    return lambda long, short: session.run(None, {"long": long, "short": short})
-
-
 def hear_notes(long: Floats, short: Floats, on_progress: Callable[[float], None] = lambda share: None) -> Heard:
     """Run the network over a recording.
 
@@ -70,13 +56,13 @@ def hear_notes(long: Floats, short: Floats, on_progress: Callable[[float], None]
     """
     if len(long) != len(short) or long.shape[1] < 3 * PITCHES or short.shape[1] < PITCHES:
         raise ParameterError(f"long {long.shape} and short {short.shape} must have equal frames, and 252 and 84 bins or more")
-    run = _load_model()
+    run = load_network("ear")
     padded_long = np.pad(scale_input(long)[:, : 3 * PITCHES], ((_MARGIN, _MARGIN + _CHUNK), (0, 0)))
     padded_short = np.pad(scale_input(short)[:, :PITCHES], ((_MARGIN, _MARGIN + _CHUNK), (0, 0)))
     out = np.empty((6, len(long), PITCHES), np.float32)
     for at in range(0, len(long), _CHUNK):
         window = slice(at, at + _CHUNK + 2 * _MARGIN)
-        result = run(padded_long[None, window], padded_short[None, window])[0][0]
+        result = run(long=padded_long[None, window], short=padded_short[None, window])[0]
         size = min(_CHUNK, len(long) - at)
         out[:, at : at + size] = result[:, _MARGIN : _MARGIN + size]
         on_progress((at + size) / len(long))

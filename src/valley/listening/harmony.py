@@ -14,6 +14,7 @@ Doubles = npt.NDArray[np.float64]
 
 VIEWS = 10  # ways in which each pitch class is seen, before the song's own context is added
 CONTEXTS = 4
+TREBLE = 8  # the view that holds the templates' treble chroma
 
 
 def view_harmony(heard: Heard, activations: Floats, edges: Doubles) -> Floats:

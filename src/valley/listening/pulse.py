@@ -11,6 +11,7 @@ import numpy as np
 import numpy.typing as npt
 
 from valley.errors import ParameterError
+from valley.listening._networks import load_network
 from valley.listening.ear import LOW_MIDI, Heard
 
 Floats = npt.NDArray[np.float32]
@@ -49,3 +50,15 @@ def _change(values: Floats, span: int) -> Floats:
     before = (summed[index] - summed[a]) / np.maximum(index - a, 1)[:, None]
     after = (summed[b] - summed[index]) / np.maximum(b - index, 1)[:, None]
     return np.asarray(np.abs(after - before).mean(1) * 4, np.float32)
+
+
+def hear_pulse(signs: Floats) -> Floats:
+    """Probability of a beat and of a downbeat in every frame: shape (frames, 2).
+
+    Parameters
+    ----------
+    signs : from ``view_pulse``
+    """
+    if signs.ndim != 2 or signs.shape[1] != SIGNS:
+        raise ParameterError(f"signs has shape {signs.shape}; it must be frames × {SIGNS}")
+    return np.asarray(load_network("pulse")(signs=signs[None])[0].T)

@@ -16,6 +16,7 @@ from valley.errors import ParameterError
 from valley.listening.sections import SectionRun
 
 Doubles = npt.NDArray[np.float64]
+Floats = npt.NDArray[np.float32]
 
 _ALIKE = 0.6  # similarity of two bars from which they are pooled
 
@@ -38,26 +39,24 @@ def find_counterparts(sections: Sequence[SectionRun], similarity: Doubles) -> di
     return counterparts
 
 
-def pool_repeats(chroma: Doubles, bar_starts: Sequence[int], counterparts: dict[int, list[int]]) -> Doubles:
-    """Chroma of each interval averaged with that of the same place in the bar's counterparts.
+def pool_repeats(views: Floats, bar_starts: Sequence[int], counterparts: dict[int, list[int]]) -> Floats:
+    """Each interval averaged with the same place of the bar's counterparts.
 
     Parameters
     ----------
-    chroma : shape (intervals, 12)
+    views : shape (intervals, …)
     bar_starts : first interval of each bar, and the interval after the last bar
     counterparts : from ``find_counterparts``
 
     Returns
     -------
-    array, shape (intervals, 12)
-        rows of unit length where there is sound
+    array of the same shape
     """
-    if len(bar_starts) and bar_starts[-1] > len(chroma):
-        raise ParameterError(f"bar_starts ends at {bar_starts[-1]}, beyond the {len(chroma)} intervals")
-    pooled = chroma.copy()
+    if len(bar_starts) and bar_starts[-1] > len(views):
+        raise ParameterError(f"bar_starts ends at {bar_starts[-1]}, beyond the {len(views)} intervals")
+    pooled = views.copy()
     for bar, others in counterparts.items():
         start, end = bar_starts[bar], bar_starts[bar + 1]
-        for other in others:
-            if bar_starts[other + 1] - bar_starts[other] == end - start:
-                pooled[start:end] += chroma[bar_starts[other] : bar_starts[other + 1]]
-    return np.asarray(pooled / np.maximum(np.linalg.norm(pooled, axis=1, keepdims=True), 1e-9))
+        alike = [views[bar_starts[o] : bar_starts[o + 1]] for o in others if bar_starts[o + 1] - bar_starts[o] == end - start]
+        pooled[start:end] = np.mean([views[start:end], *alike], axis=0)
+    return pooled

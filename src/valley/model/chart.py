@@ -6,7 +6,7 @@ The grid ties beats to seconds of the recording.
 
 from __future__ import annotations
 
-from bisect import bisect_right
+from bisect import bisect_left, bisect_right
 from dataclasses import dataclass, field, replace
 from fractions import Fraction
 from functools import cached_property
@@ -79,8 +79,9 @@ class Grid:
         """Beat at which a bar (from 1; 0 is the pickup) begins; one past the last bar gives its end."""
         if bar <= 0:
             return Fraction(0)
-        beyond = max(0, bar - len(self._starts))
-        return Fraction(self._starts[min(bar, len(self._starts)) - 1] + beyond * self.metre_of(self.bars).beats)
+        if bar <= len(self._starts):
+            return Fraction(self._starts[bar - 1])
+        return Fraction(self._starts[-1] + (bar - len(self._starts)) * self.metre_of(self.bars).beats)
 
     def place(self, beat: Fraction) -> tuple[int, Fraction]:
         """Bar number and beats into that bar; a pickup counts as the end of bar 0."""
@@ -179,7 +180,7 @@ class Part:
     bars: int
     name: str = ""
     same_as: int | None = None
-    kinship: str = "new"  # new | same | chords | varied
+    kinship: str = "new"  # new | same | moved | chords | varied
     differences: tuple[str, ...] = ()
     new_bars: int = 0  # bars that a learner has not met before
     moved: int = 0  # half steps by which a repeat lies above the part that it repeats
@@ -219,6 +220,36 @@ class Chart:
                 found = area
         return found.key
 
+    @cached_property
+    def _chords_by_bar(self) -> dict[int, tuple[ChartChord, ...]]:
+        rows: dict[int, list[ChartChord]] = {}
+        for chord in self.chords:
+            first, last = self.grid.place(chord.start)[0], self.grid.place(chord.end - Fraction(1, 64))[0]
+            for bar in range(first, last + 1):
+                rows.setdefault(bar, []).append(chord)
+        return {bar: tuple(row) for bar, row in rows.items()}
+
+    @cached_property
+    def _chord_starts(self) -> tuple[Fraction, ...]:
+        return tuple(c.start for c in self.chords)
+
+    @cached_property
+    def _melody_starts(self) -> tuple[Fraction, ...]:
+        return tuple(n.start for n in self.melody)
+
+    def sounding_in(self, bar: int) -> tuple[ChartChord, ...]:
+        """The chords that sound in a bar (0 is the pickup), whole; found at once however long the song."""
+        return self._chords_by_bar.get(bar, ())
+
+    def _chords_between(self, start: Fraction, end: Fraction) -> tuple[ChartChord, ...]:
+        first = max(0, bisect_right(self._chord_starts, start) - 1)
+        found = self.chords[first : bisect_left(self._chord_starts, end)]
+        return found[1:] if found and found[0].end <= start else found
+
+    def notes_between(self, start: Fraction, end: Fraction) -> tuple[MelodyNote, ...]:
+        """The notes of the tune that begin from one beat on and before another."""
+        return self.melody[bisect_left(self._melody_starts, start) : bisect_left(self._melody_starts, end)]
+
     def span(self, part: Part) -> tuple[Fraction, Fraction]:
         """First beat of a part and the beat after its last; a pickup belongs to bar 1, and the last bar ends with the grid."""
         start = self.grid.bar_start(part.start_bar if part.start_bar > 1 else 0)
@@ -230,15 +261,10 @@ class Chart:
         start, end = self.span(part)
         return tuple(
             ChartChord(max(c.start, start), min(c.end, end) - max(c.start, start), c.label, c.confidence, c.readings, c.locked)
-            for c in self.chords
-            if c.start < end and c.end > start
+            for c in self._chords_between(start, end)
         )
 
     def melody_of(self, part: Part) -> tuple[MelodyNote, ...]:
         """The melody notes that begin in a part; the last is cut at the part's edge."""
         start, end = self.span(part)
-        return tuple(
-            replace(n, duration=min(n.end, end) - n.start)
-            for n in self.melody
-            if start <= n.start < end
-        )
+        return tuple(replace(n, duration=end - n.start) if n.end > end else n for n in self.notes_between(start, end))

@@ -52,6 +52,7 @@ class BassNote:
     start: float
     end: float
     midi: int
+    confidence: float = 1.0
 
 
 @dataclass(frozen=True)
@@ -66,8 +67,19 @@ class Section:
 
 
 @dataclass(frozen=True)
+class Tempo:
+    """A tempo at which the song could be counted: the chosen one, half and double."""
+
+    bpm: float
+    probability: float
+
+
+@dataclass(frozen=True)
 class Hearing:
-    """Everything heard in one recording. In 6/8 the beat is the dotted quarter."""
+    """Everything heard in one recording. In 6/8 the beat is the dotted quarter.
+
+    ``notes`` are all notes that were struck, the tune and the bass among them; most exact for piano alone.
+    """
 
     duration: float
     tuning_cents: float
@@ -80,6 +92,10 @@ class Hearing:
     melody: tuple[HeardNote, ...]
     bass: tuple[BassNote, ...]
     sections: tuple[Section, ...]
+    notes: tuple[HeardNote, ...] = ()
+    tempi: tuple[Tempo, ...] = ()
+    beat_confidence: float = 1.0
+    meter_confidence: float = 1.0
 
     def __post_init__(self) -> None:
         if self.meter not in SUPPORTED:

@@ -1,6 +1,6 @@
 """Listening as a process of its own: ``python -m valley.pipeline.child SOURCE NAME FOLDER MAX_SECONDS``.
 
-Writes hearing.json and loudness.json into FOLDER and one JSON line of progress after another to standard
+Writes hearing.json, loudness.json and evidence.npz into FOLDER and one JSON line of progress after another to standard
 output. Exit status 2 with one sentence on standard error means that the file is at fault.
 """
 
@@ -15,6 +15,7 @@ from valley.audio.decode import load_sound
 from valley.audio.onsets import compute_loudness
 from valley.errors import ValleyError
 from valley.formats.hearing_json import save_hearing
+from valley.listening.evidence import dump_evidence
 from valley.pipeline.cli import BAD_INPUT
 from valley.pipeline.listen import hear_sound
 from valley.pipeline.progress import Progress, Reporter
@@ -36,12 +37,13 @@ def main(argv: Sequence[str]) -> int:
         report.tell("decode")
         sound = load_sound(source, max_seconds=float(max_seconds), shown_name=name, on_progress=lambda share: report.tell("decode", share))
         report.tell("decode", 1.0, sound.warning)
-        hearing = hear_sound(sound, report)
+        hearing, evidence = hear_sound(sound, report)
     except ValleyError as error:
         sys.stderr.write(f"{error}\n")
         return BAD_INPUT
     loudness = compute_loudness(sound.y, sound.sr, points_per_second=LOUDNESS_RATE)
     (Path(folder) / "loudness.json").write_text(json.dumps([round(float(x), 3) for x in loudness]), "utf-8")
+    (Path(folder) / "evidence.npz").write_bytes(dump_evidence(evidence))
     save_hearing(hearing, Path(folder) / "hearing.json")
     return 0
 

@@ -10,15 +10,25 @@ import numpy.typing as npt
 
 from valley.audio.decode import MAX_SECONDS, Sound, load_sound
 from valley.audio.onsets import compute_onset_envelopes
-from valley.audio.spectra import HOP, compute_activations, compute_log_spectrum, compute_magnitudes, whiten
+from valley.audio.spectra import (
+    HOP,
+    compute_activations,
+    compute_attack_spectrum,
+    compute_log_spectrum,
+    compute_magnitudes,
+    whiten,
+)
 from valley.errors import ListeningError
 from valley.listening._vocabulary import load_vocabulary
 from valley.listening.beats import BeatTrack, combine_bands, track_beats
-from valley.listening.chords import ChordRun, change_costs, decode_chords, score_chords, weigh_by_key
+from valley.listening.chords import ChordRun, change_costs, decode_chords, rate_chords, weigh_by_key
 from valley.listening.chroma import average_between, compute_beat_chroma
+from valley.listening.ear import Heard, hear_notes
 from valley.listening.downbeats import Bars, find_bars, measure_triple, rate_beats
+from valley.listening.evidence import Evidence, keep_evidence
+from valley.listening.harmony import TREBLE, view_harmony
 from valley.listening.keys import KeyRun, find_keys
-from valley.listening.melody import BASS, MELODY, follow_line
+from valley.listening.lines import BASS, MELODY, follow_line
 from valley.listening.repeats import find_counterparts, pool_repeats
 from valley.listening.sections import SectionRun, compare_bars, find_sections
 from valley.listening.tuning import estimate_tuning
@@ -42,6 +52,7 @@ class Features:
     spectrum: Floats  # frames × log-frequency bins
     activations: Floats  # frames × notes
     onsets: Floats  # frames × 4 bands
+    heard: Heard
 
 
 def listen(path: str | Path, *, max_seconds: float = MAX_SECONDS, listener: Listener = ignore_progress) -> Hearing:
@@ -57,23 +68,28 @@ def listen(path: str | Path, *, max_seconds: float = MAX_SECONDS, listener: List
     sound = load_sound(path, max_seconds=max_seconds, on_progress=lambda share: report.tell("decode", share))
     if sound.warning:
         report.tell("decode", 1.0, sound.warning)
-    return hear_sound(sound, report)
+    return hear_sound(sound, report)[0]
 
 
-def hear_sound(sound: Sound, report: Reporter) -> Hearing:
-    """Hear decoded samples."""
+def hear_sound(sound: Sound, report: Reporter) -> tuple[Hearing, Evidence]:
+    """Hear decoded samples; the evidence is for holding charts against the sound later."""
     features = measure(sound, report)
+    return _hear_features(sound, features, report), keep_evidence(features.heard, features.fps)
+
+
+def _hear_features(sound: Sound, features: Features, report: Reporter) -> Hearing:
     report.tell("beats")
     beat_track = track_beats(features.onsets, features.fps)
     times = _trim(beat_track.times, features, sound.duration)
     report.tell("beats", 1.0, f"{60 / float(np.median(np.diff(times))):.0f} beats to the minute")
-    bars, edges, treble, bass, level = _find_grid(times, features, sound.duration, beat_track, report)
+    bars, edges, views, level = _find_grid(times, features, sound.duration, beat_track, report)
     section_runs, counterparts, bar_edges = _find_parts(bars, times, features, sound.duration)
-    treble, bass = _pool(bars, len(edges) - 1 - len(times), counterparts, treble, bass)
-    chord_runs, key_runs = _find_harmony(bars, treble, bass, level, lead=len(edges) - 1 - len(times), report=report)
+    lead = len(edges) - 1 - len(times)
+    views = pool_repeats(views, [*(bars.downbeats + lead).tolist(), len(bars.positions) + lead], counterparts)
+    chord_runs, key_runs = _find_harmony(bars, views, level, lead=lead, report=report)
     keys = [_key_region(run, edges) for run in key_runs]
     key_of = [run.key for run in key_runs for _ in range(run.end - run.start)]
-    chords = _heard_chords(chord_runs, edges, key_of, lead=len(edges) - 1 - len(times))
+    chords = _heard_chords(chord_runs, edges, key_of, lead=lead)
     melody, low = _find_lines(features, report)
     report.tell("sections")
     sections = _name_sections(section_runs, bar_edges)
@@ -102,10 +118,13 @@ def measure(sound: Sound, report: Reporter) -> Features:
     side = "in tune" if abs(tuning) < 2 else f"{abs(tuning):.0f} cents {'sharp' if tuning > 0 else 'flat'}"
     report.tell("spectrum", 0.0, side)
     spectrum = compute_log_spectrum(sound.y, sound.sr, tuning_cents=tuning)
-    report.tell("spectrum", 0.7)
+    report.tell("spectrum", 0.6)
     activations = compute_activations(whiten(spectrum))
-    report.tell("spectrum", 0.9)
-    return Features(sound.sr / HOP, tuning, spectrum, activations, compute_onset_envelopes(sound.y, sound.sr))
+    onsets = compute_onset_envelopes(sound.y, sound.sr)
+    report.tell("notes")
+    attacks = compute_attack_spectrum(sound.y, sound.sr, tuning_cents=tuning)
+    heard = hear_notes(spectrum, attacks, lambda share: report.tell("notes", share))
+    return Features(sound.sr / HOP, tuning, spectrum, activations, onsets, heard)
 
 
 def _trim(times: Doubles, features: Features, duration: float) -> Doubles:
@@ -123,11 +142,12 @@ def _trim(times: Doubles, features: Features, duration: float) -> Doubles:
 
 def _find_grid(
     times: Doubles, features: Features, duration: float, track: BeatTrack, report: Reporter
-) -> tuple[Bars, Doubles, Doubles, Doubles, Doubles]:
-    """Bars, and the chroma of every interval between 0, the beats and the end (in seconds)."""
+) -> tuple[Bars, Doubles, Floats, Doubles]:
+    """Bars, and the harmony of every interval between 0, the beats and the end (in seconds)."""
     report.tell("bars")
     edges = np.concatenate([[0.0] if times[0] > 0.05 else [], times, [max(duration, times[-1] + 0.1)]])
     treble, bass, level = compute_beat_chroma(features.activations, edges * features.fps)
+    views = view_harmony(features.heard, features.activations, edges * features.fps)
     lead = len(edges) - 1 - len(times)
     frame = np.clip(np.round(times * features.fps).astype(int), 1, len(features.onsets) - 2)
     at_beat = np.max([features.onsets[frame + k] for k in (-1, 0, 1)], axis=0).astype(np.float64)
@@ -135,18 +155,20 @@ def _find_grid(
     triple = measure_triple(combine_bands(features.onsets), times * features.fps)
     bars = find_bars(evidence, backbeat, triple, track.bpm)
     report.tell("bars", 1.0, f"{bars.meter}, {len(bars.downbeats)} bars")
-    return bars, edges, treble, bass, level
+    return bars, edges, views, level
 
 
 def _find_harmony(
-    bars: Bars, treble: Doubles, bass: Doubles, level: Doubles, *, lead: int, report: Reporter
+    bars: Bars, views: Floats, level: Doubles, *, lead: int, report: Reporter
 ) -> tuple[list[ChordRun], list[KeyRun]]:
     """Chords without the key, the key from them, then chords again within the key."""
     report.tell("chords")
     vocabulary = load_vocabulary()
     positions = np.concatenate([np.full(lead, -1), bars.positions]).astype(int)
     change = change_costs(positions, Metre(bars.meter).beats)
-    fit = score_chords(treble, bass, level)
+    fit = rate_chords(views, level)
+    treble = views[:, TREBLE].astype(np.float64)
+    treble /= np.maximum(np.linalg.norm(treble, axis=1, keepdims=True), 1e-9)
     first = decode_chords(fit, change)
     key_runs = find_keys(_spread(first, vocabulary.chords), treble)
     key_of = [run.key for run in key_runs for _ in range(run.end - run.start)]
@@ -193,18 +215,13 @@ def _heard_chord(run: ChordRun, edges: Doubles, key: Key) -> HeardChord:
 
 def _find_lines(features: Features, report: Reporter) -> tuple[list[HeardNote], list[BassNote]]:
     report.tell("lines")
-    onsets = features.onsets.astype(np.float64)
-
-    def band(weights: tuple[float, ...]) -> Doubles:
-        mixed = onsets @ np.array(weights)
-        return np.asarray(mixed / (mixed.mean() + 1e-9))
-
-    melody = follow_line(features.activations, band((0, 0.5, 0.5, 0)), MELODY, features.fps)
+    heard, fps = features.heard, features.fps
+    melody = follow_line(heard.tune, heard.tune_begins, MELODY, fps)
     report.tell("lines", 0.6, f"{len(melody)} melody notes")
-    bass = follow_line(features.activations, band((0.8, 0.2, 0, 0)), BASS, features.fps)
+    bass = follow_line(heard.bass, heard.bass_begins, BASS, fps)
 
-    def seconds(frame: int) -> float:
-        return round(frame / features.fps, 4)
+    def seconds(frame: float) -> float:
+        return round(frame / fps, 4)
 
     return (
         [HeardNote(seconds(n.start), seconds(n.end), n.midi, round(n.strength, 3)) for n in melody],
@@ -232,12 +249,6 @@ def _find_parts(
     harmony, both = compare_bars(chroma, colour)
     runs = find_sections(harmony, both)
     return runs, find_counterparts(runs, harmony), edges
-
-
-def _pool(bars: Bars, lead: int, counterparts: dict[int, list[int]], treble: Doubles, bass: Doubles) -> tuple[Doubles, Doubles]:
-    """Treble and bass chroma with repeats heard together. ``lead`` intervals stand before the first beat."""
-    starts = [*(bars.downbeats + lead).tolist(), len(bars.positions) + lead]
-    return pool_repeats(treble, starts, counterparts), pool_repeats(bass, starts, counterparts)
 
 
 def _name_sections(runs: list[SectionRun], edges: Doubles) -> list[Section]:

@@ -7,6 +7,7 @@ from __future__ import annotations
 
 import re
 from dataclasses import dataclass
+from functools import cached_property, lru_cache
 
 from valley.errors import FormatError
 from valley.theory._chord_table import ALIASES, BY_HARTE, HARTE_DEGREES, MEMBER_WORDS, QUALITIES, Quality
@@ -35,9 +36,13 @@ class Chord:
         """The notes of the chord from the root up, spelled from the root; a foreign bass is not among them."""
         return tuple(self.root.up(i) for i in self.quality.members)
 
+    @cached_property
+    def _pitch_classes(self) -> frozenset[int]:
+        return frozenset(n.pitch_class for n in self.members()) | {self.bass.pitch_class}
+
     def pitch_classes(self) -> frozenset[int]:
         """Sounding pitch classes, the bass included."""
-        return frozenset(n.pitch_class for n in self.members()) | {self.bass.pitch_class}
+        return self._pitch_classes
 
     def name_of(self, pitch_class: int, key: Key) -> PitchName:
         """Spelling of a note under this chord: as a member where it is one, else as the key has it."""
@@ -75,6 +80,7 @@ class Chord:
         return Chord(root.simple() if abs(root.alter) > 1 else root, self.quality, self.bass_interval)
 
 
+@lru_cache(maxsize=4096)
 def parse_harte(label: str) -> Chord | None:
     """Read a Harte label; ``N`` and ``X`` give None.
 

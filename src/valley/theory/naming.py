@@ -24,6 +24,7 @@ _RARE = {
     "minmaj7": 0.5, "maj6": 0.45, "min6": 0.5, "9": 0.3, "maj9": 0.3, "min9": 0.3, "maj(9)": 0.3, "min(9)": 0.4, "sus4(b7)": 0.4, "5": 0.2,
 }
 _WORST = 3.2
+_FURTHEST = 1.4  # behind the best name; what lies beyond is no answer
 
 
 @dataclass(frozen=True)
@@ -68,7 +69,7 @@ def name_notes(midi: Iterable[int], key: Key, *, at_most: int = 5) -> tuple[Name
                 interval = key.spell(bass).fifths - root.fifths
             found.append((cost, Chord(root, quality, interval), extra, missing))
     found.sort(key=lambda f: (f[0], f[1].to_harte()))
-    best = found[:at_most]
+    best = [f for f in found[:at_most] if f[0] <= found[0][0] + _FURTHEST]
     return tuple(
         NamedChord(chord, round(cost, 3), _explain(chord, extra, missing, bass, key, twin=_twin(i, best))) for i, (cost, chord, extra, missing) in enumerate(best)
     )

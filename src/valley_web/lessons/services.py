@@ -18,7 +18,7 @@ from valley.model.chart import Chart
 from valley.model.lesson import Lesson
 from valley_web.common.problems import ProblemError
 from valley_web.songs.models import HearingRecord, Song
-from valley_web.songs.selectors import get_chart
+from valley_web.songs.selectors import find_order, get_chart
 
 
 @dataclass(frozen=True)
@@ -42,7 +42,8 @@ def arrange_song(song: Song) -> tuple[Chart, Arrangement]:
 
 
 def teach_song(song: Song) -> Lesson:
-    return build_lesson(*arrange_song(song))
+    chart, arrangement = arrange_song(song)
+    return build_lesson(chart, arrangement, order=find_order(song, chart))
 
 
 def _musicxml(song: Song) -> bytes:

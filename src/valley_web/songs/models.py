@@ -12,6 +12,8 @@ class Song(models.Model):
     style = models.CharField(max_length=60, default="block-and-melody")
     hand = models.CharField(max_length=20, default="medium")
     keyboard = models.PositiveSmallIntegerField(default=88)
+    lesson_order = models.JSONField(default=list, blank=True, help_text="parts to teach, in this order; empty for all in the song's order")
+    lesson_minutes = models.FloatField(default=0.0, help_text="about how long one lesson may be; 0 for all in one")
     revision = models.PositiveIntegerField(default=0, help_text="number of the chart's current revision; 0 before one is made")
     created_at = models.DateTimeField(default=timezone.now)
     changed_at = models.DateTimeField(auto_now=True)
@@ -47,6 +49,7 @@ class HearingRecord(models.Model):
 
     recording = models.ForeignKey(Recording, on_delete=models.CASCADE, related_name="hearings")
     document = models.JSONField()
+    evidence = models.BinaryField(default=bytes, help_text="what sounds when, to hold charts against; empty for hearings made before it was kept")
     made_at = models.DateTimeField(default=timezone.now)
 
     class Meta:

@@ -7,8 +7,9 @@ from django.http import Http404
 
 from valley.charting.edits.spread import Twin, find_twins
 from valley.formats.chart_json import read_chart
+from valley.listening.evidence import Agreement, rate_agreement, read_evidence
 from valley.model.chart import Chart
-from valley_web.songs.models import ChartRevision, ListeningJob, Song
+from valley_web.songs.models import ChartRevision, HearingRecord, ListeningJob, Song
 
 
 def list_songs(*, deleted: bool = False) -> QuerySet[Song]:
@@ -64,6 +65,18 @@ def find_offer(song: Song, revision: ChartRevision) -> tuple[Twin, ...]:
     if place is None or not revision.parent:
         return ()
     return find_twins(read_chart(get_revision(song, revision.parent).document), Fraction(place))
+
+
+def find_order(song: Song, chart: Chart) -> tuple[int, ...]:
+    """Parts to teach in order. A choice that no longer fits the parts, which were split or joined since, gives way to all."""
+    chosen = tuple(song.lesson_order)
+    return chosen if len(set(chosen)) == len(chosen) and set(chosen) <= {p.number for p in chart.parts} else ()
+
+
+def rate_bars(song: Song, chart: Chart) -> dict[int, Agreement]:
+    """How well each bar of a chart explains the newest hearing's sound; empty where no evidence was kept."""
+    data = HearingRecord.objects.filter(recording=song.recording).values_list("evidence", flat=True).first()
+    return {a.bar: a for a in rate_agreement(chart, read_evidence(bytes(data)))} if data else {}
 
 
 def find_redo(song: Song) -> int:

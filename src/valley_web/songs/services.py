@@ -18,6 +18,7 @@ from valley.charting.relisten import listen_again
 from valley.formats._codec import from_plain, to_plain
 from valley.formats.chart_json import dump_chart, read_chart
 from valley.formats.hearing_json import read_hearing
+from valley.lesson.plan import plan_lessons
 from valley.model.chart import Chart
 from valley_web.common.problems import ProblemError
 from valley_web.songs import storage
@@ -96,13 +97,13 @@ def cancel_listening(job_id: int, *, actor: str) -> ListeningJob:
     return job
 
 
-def keep_hearing(job_id: int, document: dict[str, Any], loudness: list[float], warning: str) -> None:
+def keep_hearing(job_id: int, document: dict[str, Any], loudness: list[float], warning: str, *, evidence: bytes = b"") -> None:
     """Store what a finished job heard, make the first chart of it, close the job: all or nothing."""
     hearing = read_hearing(document)
     with transaction.atomic():
         job = ListeningJob.objects.select_related("recording__song").get(pk=job_id)
         recording = job.recording
-        HearingRecord.objects.create(recording=recording, document=document)
+        HearingRecord.objects.create(recording=recording, document=document, evidence=evidence)
         recording.duration, recording.loudness, recording.warning = hearing.duration, loudness, warning[:300]
         recording.save(update_fields=["duration", "loudness", "warning"])
         song = recording.song
@@ -201,8 +202,11 @@ def _go_to(song: Song, number: int) -> None:
     song.save(update_fields=["revision", "title", "changed_at"])
 
 
-def change_song(song: Song, *, actor: str, title: str | None = None, style: str | None = None, hand: str | None = None, keyboard: int | None = None) -> None:
-    """Rename a song, or choose voicing style, hand and keyboard for it."""
+def change_song(
+    song: Song, *, actor: str, title: str | None = None, style: str | None = None, hand: str | None = None, keyboard: int | None = None,
+    lesson_order: list[int] | None = None, lesson_minutes: float | None = None,
+) -> None:
+    """Rename a song, choose voicing style, hand and keyboard for it, or what its lessons teach and how long they are."""
     if style is not None:
         song.style = style_named(style).name
     if hand is not None:
@@ -211,6 +215,11 @@ def change_song(song: Song, *, actor: str, title: str | None = None, style: str 
     if keyboard is not None:
         keyboard_range(keyboard)
         song.keyboard = keyboard
+    if lesson_order is not None or lesson_minutes is not None:
+        order = song.lesson_order if lesson_order is None else lesson_order
+        minutes = song.lesson_minutes if lesson_minutes is None else lesson_minutes
+        plan_lessons(read_chart(get_revision(song).document), order=order, minutes=minutes)
+        song.lesson_order, song.lesson_minutes = order, minutes
     with transaction.atomic():
         if title is not None:
             if not title.strip():
@@ -219,7 +228,7 @@ def change_song(song: Song, *, actor: str, title: str | None = None, style: str 
             if song.revision:
                 renamed = set_title(read_chart(get_revision(song).document), song.title)
                 _add_revision(song, renamed, f"renamed to {song.title}", actor=actor)
-        song.save(update_fields=["title", "style", "hand", "keyboard", "changed_at"])
+        song.save(update_fields=["title", "style", "hand", "keyboard", "lesson_order", "lesson_minutes", "changed_at"])
 
 
 def delete_song(song: Song, *, actor: str) -> None:

@@ -120,7 +120,7 @@ def _read_lines(child: "subprocess.Popen[str]") -> "queue.Queue[str]":
 def _keep(job: ListeningJob, folder: Path, warning: str) -> None:
     document: dict[str, Any] = json.loads((folder / "hearing.json").read_text("utf-8"))
     loudness: list[float] = json.loads((folder / "loudness.json").read_text("utf-8"))
-    keep_hearing(job.pk, document, loudness, warning)
+    keep_hearing(job.pk, document, loudness, warning, evidence=(folder / "evidence.npz").read_bytes())
 
 
 def _finish(job: ListeningJob, state: str, error: str = "") -> None:

@@ -26,7 +26,8 @@ from valley.lesson.script import build_lesson
 from valley.model.arrangement import LEFT
 from valley.model.chart import Chart
 
-HEARING_FIELDS = ["format", "version", "duration", "tuning_cents", "bpm", "meter", "beats", "downbeats", "keys", "chords", "melody", "bass", "sections"]
+HEARING_FIELDS = ["format", "version", "duration", "tuning_cents", "bpm", "meter", "beats", "downbeats", "keys", "chords", "melody", "bass", "sections",
+                  "notes", "tempi", "beat_confidence", "meter_confidence"]
 
 
 def test_hearing_has_exactly_its_documented_fields(tmp_path: Path) -> None:

@@ -14,6 +14,8 @@ const part = (number: number, same_as: number | null = null): Part => ({
   differences: [],
   pattern: [],
   words: "",
+  minutes: 1,
+  must: true,
 });
 
 describe("the map of parts", () => {

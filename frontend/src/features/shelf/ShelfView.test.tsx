@@ -11,6 +11,7 @@ const song = (id: number, more: object = {}) => ({
   title: `Song ${id}`,
   demo: false,
   standing: "charted",
+  charted: true,
   next_step: "ready to voice and hand out",
   facts: "Eb major · 4/4",
   doubts: 0,

@@ -1,3 +1,4 @@
+import { useQueryClient } from "@tanstack/react-query";
 import { useEffect, useMemo, useState } from "react";
 import { Link, Outlet, useParams } from "react-router";
 import styled from "styled-components";
@@ -25,13 +26,21 @@ const Waiting = styled.main`
 export function SongWorkspace() {
   const songId = Number(useParams().songId);
   const song = useSong(songId);
-  const charted = song.data?.standing === "heard" || song.data?.standing === "charted";
+  const charted = song.data?.charted ?? false;
   const chart = useChart(songId, charted);
   const loudness = useLoudness(songId, charted);
   const listen = useListenAgain(songId);
   const [player] = useState(() => new Player(new Audio()));
   const [chosen, setChosen] = useState<string | null>(null);
   const [chosenPart, setChosenPart] = useState<number | null>(null);
+
+  const queries = useQueryClient();
+  const job = song.data?.job;
+  const heardAgain = job?.state === "done" ? job.id : 0;
+  useEffect(() => {
+    if (heardAgain)
+      void queries.invalidateQueries({ queryKey: ["song", songId], predicate: (q) => q.queryKey.length > 2 });
+  }, [queries, songId, heardAgain]);
 
   useEffect(() => () => player.pause(), [player]);
   useEffect(() => {

@@ -1,3 +1,3 @@
 export { LOUDNESS_RATE, usePlayer, useWorkspace, type Workspace } from "./context";
-export { Margin, MarginHeading, Page } from "./layout";
+export { Desks, Margin, MarginHeading, Page } from "./layout";
 export { SongWorkspace } from "./SongWorkspace";

@@ -50,6 +50,8 @@ const part = (number: number, more: Partial<Schemas["PartOut"]> = {}): Schemas["
   differences: [],
   pattern: ["C", "F"],
   words: "new",
+  minutes: 1.5,
+  must: true,
   ...more,
 });
 
@@ -73,6 +75,7 @@ export const CHART: Schemas["ChartOut"] = {
     start_sec: (n - 1) * 2,
     end_sec: n * 2,
     part: n < 3 ? 1 : 2,
+    agreement: { whole: 0.3, chords: 0.2, bass: 0.4, tune: null, words: "harmony fits badly" },
   })),
   keys: [
     {
@@ -126,8 +129,24 @@ export const CHART: Schemas["ChartOut"] = {
     }),
   ],
   doubts: [1],
-  vocabulary: [{ symbol: "Bb", times: 2, notes: ["Bb", "D", "F"], function: "home" }],
+  vocabulary: [
+    {
+      key: "Bb major",
+      symbol: "Bb",
+      times: 2,
+      bars: [1, 3],
+      notes: ["Bb", "D", "F"],
+      function: "home",
+      roman: "I",
+      unusual: "",
+      after: [{ symbol: "F", times: 2, common: ["F"] }],
+    },
+  ],
   bars_to_learn: 3,
+  suggestions: [{ number: 2, model: 1, why: "a whole step higher" }],
+  lesson_order: [1, 2],
+  lesson_minutes: 0,
+  lessons: [{ index: 1, parts: [1, 2], minutes: 4.4 }],
 };
 
 export const SONG: Schemas["SongOut"] = {
@@ -135,6 +154,7 @@ export const SONG: Schemas["SongOut"] = {
   title: "Test Song",
   demo: false,
   standing: "heard",
+  charted: true,
   next_step: "1 place to check",
   facts: "",
   doubts: 1,

@@ -68,6 +68,11 @@ export function BarDesk() {
           {bar.meter}, {withSigns(key?.name ?? "")}
         </h2>
         <p>{Math.round(chart.bpm)} beats to the minute</p>
+        {bar.agreement && (
+          <p style={{ color: "var(--soft)" }}>
+            Against the recording: {bar.agreement.words} ({Math.round(100 * bar.agreement.whole)} % in all).
+          </p>
+        )}
       </div>
       <section>
         <MarginHeading>Metre and bar lines</MarginHeading>
@@ -93,10 +98,10 @@ export function BarDesk() {
         <MarginHeading>Beats</MarginHeading>
         <Deeds>
           <Deed cap="," onPress={() => nudge(-NUDGE)}>
-            20 ms earlier
+            a touch earlier
           </Deed>
           <Deed cap="." onPress={() => nudge(NUDGE)}>
-            20 ms later
+            a touch later
           </Deed>
         </Deeds>
         <Field>

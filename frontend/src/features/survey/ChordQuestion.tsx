@@ -1,7 +1,7 @@
 import { type FormEvent, useEffect, useRef, useState } from "react";
 import styled from "styled-components";
 import { useChordPreview } from "../../api/queries";
-import { secondsAt } from "../../player";
+import { beatsAt, secondsAt } from "../../player";
 import { addBeats, Button, KeyboardPicture, KeyCap, percent, useShortcuts, withSigns } from "../../ui";
 import { MarginHeading, useWorkspace } from "../song";
 import { PlayedChord } from "./PlayedChord";
@@ -68,6 +68,17 @@ export function ChordQuestion({ onNextDoubt }: { onNextDoubt: () => void }) {
     const at = addBeats(chord.start, Math.max(1, Math.floor(chord.duration_beats)), 2);
     corrections.send({ kind: "split_chord", at }, () => select(at));
   };
+  /** A new chord where the recording stands, to the nearest half beat; what is typed next names it. */
+  const insert = () => {
+    const halves = Math.round(2 * beatsAt(chart.beats, player.getState().time));
+    const at = addBeats("0", halves, 2);
+    if (chart.chords.some((c) => c.start === at)) select(at);
+    else
+      corrections.send({ kind: "split_chord", at }, () => {
+        select(at);
+        field.current?.focus();
+      });
+  };
   const before = () => chart.chords[chart.chords.findIndex((c) => c.start === selected) - 1]?.start ?? "0";
   const join = () => chord && corrections.send({ kind: "join_chord", start: chord.start }, () => select(before()));
   const remove = () => chord && corrections.send({ kind: "delete_chord", start: chord.start }, () => select(before()));
@@ -83,6 +94,7 @@ export function ChordQuestion({ onNextDoubt }: { onNextDoubt: () => void }) {
     h: hearChord,
     g: hearPlace,
     s: split,
+    i: insert,
     j: join,
     x: remove,
     ",": () => move(-1),
@@ -207,6 +219,9 @@ export function ChordQuestion({ onNextDoubt }: { onNextDoubt: () => void }) {
           </Deed>
           <Deed cap="S" onPress={split}>
             split
+          </Deed>
+          <Deed cap="I" onPress={insert}>
+            new chord where the recording is
           </Deed>
           <Deed cap="J" onPress={join}>
             join to the one before

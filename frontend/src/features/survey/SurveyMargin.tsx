@@ -1,7 +1,6 @@
-import { Tab, TabList, TabPanel, Tabs } from "react-aria-components";
-import styled from "styled-components";
+import { Tab, TabList, TabPanel } from "react-aria-components";
 import { KeyCap, useShortcuts } from "../../ui";
-import { Margin } from "../song";
+import { Desks, Margin } from "../song";
 import { BarDesk } from "./BarDesk";
 import { ChordQuestion } from "./ChordQuestion";
 import { EditOffer } from "./EditOffer";
@@ -9,15 +8,6 @@ import { TuneDesk } from "./TuneDesk";
 import { VersionsDesk } from "./VersionsDesk";
 
 export type Desk = "chord" | "tune" | "bar" | "versions";
-
-const Desks = styled(Tabs)`
-  display: contents;
-  [role="tablist"] { display: flex; gap: 0.9rem; border-bottom: 1.5px solid var(--line); }
-  [role="tab"] { cursor: pointer; color: var(--soft); padding: 0 0 0.2rem; outline: none; border-bottom: 3px solid transparent; margin-bottom: -1.5px; }
-  [role="tab"][aria-selected="true"] { color: var(--ink); font-weight: 700; border-bottom-color: var(--ink); }
-  [role="tab"][data-focus-visible] { outline: 3px solid var(--river); }
-  [role="tabpanel"] { display: flex; flex-direction: column; gap: 1rem; outline: none; }
-`;
 
 interface SurveyMarginProps {
   desk: Desk;

@@ -9,6 +9,8 @@ export const ROW_WIDTH = 880;
 const BAR_WIDTH = ROW_WIDTH / 4;
 const HEIGHT = 112;
 const GROUND = 88;
+/** A bar whose chart explains less of the sound than this is marked. */
+const WEAK = 0.5;
 
 const Row = styled.div`
   position: relative; height: ${HEIGHT}px; width: 100%; max-width: ${ROW_WIDTH + 12}px;
@@ -101,6 +103,15 @@ export const TerraceRow = memo(function TerraceRow(props: TerraceRowProps) {
                 opacity="0.5"
               />
               <path d={`M${x} ${GROUND - 9}V${GROUND + 4}`} stroke="var(--ink)" strokeWidth="1.2" />
+              {bar.agreement && bar.agreement.whole < WEAK && (
+                <path
+                  d={`M${x + 6} ${GROUND + 3}H${x + w - 6}`}
+                  stroke="var(--doubt)"
+                  strokeWidth="3"
+                  strokeDasharray="2 5"
+                  strokeLinecap="round"
+                />
+              )}
               <text x={x + 3} y={GROUND - 48} fontWeight={400}>
                 {bar.number || "pickup"}
                 {bar.meter !== meterBefore(terrace, bar) && bar.number > 1 && ` · ${bar.meter}`}

@@ -1,6 +1,6 @@
 import { useState } from "react";
 import styled from "styled-components";
-import { useChanges, useChartEdits, useNameVersion, useVersions } from "../../api/queries";
+import { useChanges, useChartEdits, useListenAgain, useNameVersion, useVersions } from "../../api/queries";
 import { Button, ErrorNotice, withSigns } from "../../ui";
 import { MarginHeading, useWorkspace } from "../song";
 import { Field } from "./parts";
@@ -18,6 +18,7 @@ export function VersionsDesk() {
   const versions = useVersions(song.id);
   const naming = useNameVersion(song.id);
   const { bringBack } = useChartEdits(song.id);
+  const listen = useListenAgain(song.id);
   const [chosen, setChosen] = useState(0);
   const [name, setName] = useState<string | null>(null);
   const changes = useChanges(song.id, chosen, chart.revision);
@@ -81,6 +82,21 @@ export function VersionsDesk() {
           )}
         </section>
       )}
+      <section>
+        <MarginHeading>A new hearing</MarginHeading>
+        {song.job && ["waiting", "running"].includes(song.job.state) ? (
+          <p role="status">
+            {song.job.stage || "In line"} … {Math.round(100 * song.job.fraction)} %
+          </p>
+        ) : (
+          <>
+            <p>What you set is kept; what it hears otherwise is shown beside yours.</p>
+            <Button onPress={() => listen.mutate()} isDisabled={listen.isPending}>
+              Listen again
+            </Button>
+          </>
+        )}
+      </section>
       {(bringBack.error || naming.error) && <ErrorNotice error={bringBack.error ?? naming.error} />}
     </>
   );

@@ -8,6 +8,7 @@ const bar = (number: number, part: number, beats = 4, start = (number - 1) * 4) 
   part,
   beats,
   meter: "4/4",
+  agreement: null,
   start_beats: start,
   start_sec: start,
   end_sec: start + beats,

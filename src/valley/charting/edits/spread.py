@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass, fields, is_dataclass, replace
 from fractions import Fraction
+from functools import lru_cache
 from typing import TypeVar
 
 from valley.charting.parts import symbol_of
@@ -53,10 +54,11 @@ def find_twins(chart: Chart, beat: Fraction) -> tuple[Twin, ...]:
 
 def _bar(chart: Chart, part: Part, offset: int) -> list[tuple[Fraction, str]]:
     """Chords of a bar as beats into it and labels."""
-    start, end = (chart.grid.bar_start(part.start_bar + offset + k) for k in (0, 1))
-    return [(max(c.start, start) - start, c.label) for c in chart.chords if c.start < end and c.end > start]
+    start = chart.grid.bar_start(part.start_bar + offset)
+    return [(max(c.start, start) - start, c.label) for c in chart.sounding_in(part.start_bar + offset)]
 
 
+@lru_cache(maxsize=4096)
 def _sound(label: str, up: int = 0) -> tuple[frozenset[int], int]:
     chord = parse_harte(label)
     return (frozenset((pc + up) % 12 for pc in chord.pitch_classes()), (chord.bass.pitch_class + up) % 12) if chord else (frozenset(), -1)

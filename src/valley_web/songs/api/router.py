@@ -42,7 +42,11 @@ def _show(song: Song) -> SongOut:
 
 def _chart(song: Song) -> ChartOut:
     revision = selectors.get_revision(song)
-    return presenters.show_chart(read_chart(revision.document), revision, selectors.find_redo(song), selectors.find_offer(song, revision))
+    chart = read_chart(revision.document)
+    return presenters.show_chart(
+        chart, revision, selectors.find_redo(song), selectors.find_offer(song, revision), order=selectors.find_order(song, chart), minutes=song.lesson_minutes,
+        agreement=selectors.rate_bars(song, chart),
+    )
 
 
 @router.get("/session", response=SessionOut)

@@ -3,10 +3,13 @@
 from datetime import datetime
 from typing import Annotated, Literal
 
-from ninja import Schema
-from pydantic import Field
+from pydantic import BaseModel, Field
 
 from valley.charting.edits import Edit
+
+
+class Schema(BaseModel):
+    """Plain pydantic: a chart has thousands of small values, and ninja's own base costs a getter for each."""
 
 
 class JobOut(Schema):
@@ -25,6 +28,7 @@ class SongOut(Schema):
     title: str
     demo: bool
     standing: Literal["waiting", "listening", "heard", "charted", "failed", "unheard"]
+    charted: bool
     next_step: str
     facts: str
     doubts: int
@@ -45,6 +49,8 @@ class SongChangeIn(Schema):
     style: str | None = None
     hand: str | None = None
     keyboard: int | None = None
+    lesson_order: list[int] | None = None
+    lesson_minutes: float | None = None
 
 
 class SessionOut(Schema):
@@ -111,6 +117,16 @@ class KeyOut(Schema):
     scale: list[str]
 
 
+class AgreementOut(Schema):
+    """How far the chart explains the sound of a bar, 0 to 1; null where the chart says nothing."""
+
+    whole: float
+    chords: float | None
+    bass: float | None
+    tune: float | None
+    words: str
+
+
 class BarOut(Schema):
     number: int
     start_beats: float
@@ -119,6 +135,7 @@ class BarOut(Schema):
     start_sec: float
     end_sec: float
     part: int
+    agreement: AgreementOut | None
 
 
 class PartOut(Schema):
@@ -134,13 +151,42 @@ class PartOut(Schema):
     differences: list[str]
     pattern: list[str]
     words: str
+    minutes: float
+    must: bool
+
+
+class NeighbourOut(Schema):
+    symbol: str
+    times: int
+    common: list[str]
 
 
 class VocabularyOut(Schema):
+    """One chord in one key; ``unusual`` says why it stands out there, or is empty."""
+
+    key: str
     symbol: str
     times: int
+    bars: list[int]
     notes: list[str]
     function: str
+    roman: str
+    unusual: str
+    after: list[NeighbourOut]
+
+
+class SuggestionOut(Schema):
+    """A part that could be taught as a repeat of another."""
+
+    number: int
+    model: int
+    why: str
+
+
+class LessonPlanOut(Schema):
+    index: int
+    parts: list[int]
+    minutes: float
 
 
 class TwinOut(Schema):
@@ -176,6 +222,10 @@ class ChartOut(Schema):
     doubts: list[int]
     vocabulary: list[VocabularyOut]
     bars_to_learn: int
+    suggestions: list[SuggestionOut]
+    lesson_order: list[int]
+    lesson_minutes: float
+    lessons: list[LessonPlanOut]
 
 
 class EditIn(Schema):

@@ -1,0 +1,114 @@
+import styled from "styled-components";
+import { useChangeSong } from "../../api/queries";
+import { Button, ErrorNotice } from "../../ui";
+import { MarginHeading, useWorkspace } from "../song";
+import { Field } from "../survey/parts";
+
+const Order = styled.ol`
+  list-style: none; margin: 0; padding: 0;
+  li { display: grid; grid-template-columns: auto 1fr auto auto auto; gap: 0.45rem; align-items: baseline; padding: 0.1rem 0; }
+  small { color: var(--soft); } button { padding: 0 0.3rem; }
+`;
+const LENGTHS = [0, 5, 8, 10, 15, 20, 30];
+
+/** What to teach, in which order, in how many lessons. */
+export function LessonsDesk() {
+  const { song, chart } = useWorkspace();
+  const change = useChangeSong(song.id);
+  const order = chart.lesson_order;
+  const set = (lesson_order: number[]) => change.mutate({ lesson_order });
+  const rest = chart.parts.filter((p) => !order.includes(p.number));
+  const swap = (i: number, by: number) => {
+    const next = [...order];
+    const [moved] = next.splice(i, 1);
+    if (moved !== undefined) next.splice(i + by, 0, moved);
+    set(next);
+  };
+  const name = (n: number) => {
+    const part = chart.parts.find((p) => p.number === n);
+    return { part, text: `Part ${n}${part?.name ? `, ${part.name}` : ""}` };
+  };
+  const must = chart.parts.filter((p) => p.must).map((p) => p.number);
+  return (
+    <>
+      <div>
+        <MarginHeading>What to teach, in this order</MarginHeading>
+        <Order aria-label="Parts in teaching order">
+          {order.map((n, i) => {
+            const { part, text } = name(n);
+            return (
+              <li key={n}>
+                <input
+                  type="checkbox"
+                  checked
+                  aria-label={`Teach ${text}`}
+                  disabled={order.length === 1}
+                  onChange={() => set(order.filter((m) => m !== n))}
+                />
+                <span>
+                  {text}
+                  {!part?.must && <small> nothing new</small>}
+                </span>
+                <small>{part?.minutes} min</small>
+                <Button $quiet aria-label={`${text} earlier`} isDisabled={i === 0} onPress={() => swap(i, -1)}>
+                  ↑
+                </Button>
+                <Button
+                  $quiet
+                  aria-label={`${text} later`}
+                  isDisabled={i === order.length - 1}
+                  onPress={() => swap(i, 1)}
+                >
+                  ↓
+                </Button>
+              </li>
+            );
+          })}
+          {rest.map((p) => (
+            <li key={p.number}>
+              <input
+                type="checkbox"
+                checked={false}
+                aria-label={`Teach ${name(p.number).text}`}
+                onChange={() => set([...order, p.number])}
+              />
+              <small>{name(p.number).text}, left out</small>
+            </li>
+          ))}
+        </Order>
+        <Button $quiet onPress={() => set(chart.parts.map((p) => p.number))}>
+          all, as in the song
+        </Button>{" "}
+        <Button $quiet onPress={() => set(must)} isDisabled={!must.length}>
+          only what must be learned
+        </Button>
+      </div>
+      <div>
+        <MarginHeading>Lessons</MarginHeading>
+        <Field>
+          of about
+          <select
+            aria-label="Length of a lesson"
+            value={chart.lesson_minutes}
+            onChange={(e) => change.mutate({ lesson_minutes: Number(e.target.value) })}
+          >
+            {LENGTHS.map((m) => (
+              <option key={m} value={m}>
+                {m ? `${m} minutes` : "any length, all in one"}
+              </option>
+            ))}
+          </select>
+        </Field>
+        <ul style={{ margin: "0.4rem 0 0", paddingLeft: "1.1rem" }}>
+          {chart.lessons.map((l) => (
+            <li key={l.index}>
+              Lesson {l.index}: part{l.parts.length > 1 ? "s" : ""} {l.parts.join(", ")}, about {Math.round(l.minutes)}{" "}
+              minutes
+            </li>
+          ))}
+        </ul>
+      </div>
+      {change.error && <ErrorNotice error={change.error} />}
+    </>
+  );
+}

@@ -1,0 +1,157 @@
+"""Correcting a chart in the browser: every desk, without a mouse as well as with one."""
+
+import re
+from typing import Any
+
+import pytest
+from axe_playwright_python.sync_playwright import Axe
+from playwright.sync_api import Page, expect
+
+from tests.e2e.test_interface import open_view, symbol
+
+
+def last_change(page: Page) -> Any:
+    return page.get_by_role("banner").get_by_role("status")
+
+
+def test_a_change_is_split_off_moved_and_joined_again_by_keys(page: Page, charted: str) -> None:
+    open_view(page, charted, "survey")
+    page.keyboard.press("ArrowRight")
+    page.keyboard.press("ArrowRight")
+    held = symbol(page)
+    count = page.locator("[data-start]").count()
+    page.keyboard.press("s")
+    expect(page.locator("[data-start]")).to_have_count(count + 1)
+    page.keyboard.press(".")
+    expect(last_change(page)).to_contain_text("moved from")
+    page.keyboard.press("j")
+    expect(page.locator("[data-start]")).to_have_count(count)
+    expect(last_change(page)).to_contain_text("sounds on")
+    assert held
+
+
+def test_played_keys_name_the_chord(page: Page, charted: str) -> None:
+    page.add_init_script("""
+        const input = {name: "Test keys", onmidimessage: null};
+        window.__keys = input;
+        navigator.requestMIDIAccess = async () => ({inputs: new Map([["a", input]]), onstatechange: null});
+    """)
+    open_view(page, charted, "survey")
+    page.keyboard.press("ArrowRight")
+    page.keyboard.press("p")
+    page.get_by_role("button", name="use a MIDI keyboard").click()
+    expect(page.get_by_text("Listening to Test keys.")).to_be_visible()
+    page.evaluate("""() => {
+        for (const key of [54, 62, 69]) window.__keys.onmidimessage({data: [0x90, key, 80]});
+        for (const key of [54, 62, 69]) window.__keys.onmidimessage({data: [0x80, key, 0]});
+    }""")
+    expect(page.get_by_text("F♯ is the third", exact=False).first).to_be_visible()
+    page.locator("body").click(position={"x": 5, "y": 5})
+    page.keyboard.press("Enter")
+    expect(last_change(page)).to_contain_text("D/F♯")
+    page.keyboard.press("Control+z")
+
+
+def test_the_tune_is_walked_and_bent_note_by_note(page: Page, charted: str) -> None:
+    open_view(page, charted, "survey")
+    page.locator("g[data-note]").first.click(force=True)
+    pitch = page.get_by_role("tabpanel").get_by_role("heading", level=2)
+    before = pitch.inner_text()
+    page.keyboard.press("ArrowUp")
+    expect(pitch).not_to_have_text(before)
+    expect(last_change(page)).to_contain_text(f"instead of {before}")
+    page.keyboard.press("Control+z")
+    expect(pitch).to_have_text(before)
+
+
+def test_the_grid_and_the_key_are_changed_from_a_bar_on(page: Page, charted: str) -> None:
+    open_view(page, charted, "survey")
+    page.get_by_role("button", name=re.compile("^Bar 5, beat 1")).click()
+    page.keyboard.press("y")
+    page.get_by_label("Metre from this bar on").select_option("4/4")
+    expect(last_change(page)).to_contain_text("bar 5: 4/4 from here on")
+    expect(page.locator("svg text", has_text="5 · 4/4")).to_be_attached()
+    page.get_by_label("Tonic").select_option("Ab")
+    page.get_by_role("button", name="set it").click()
+    expect(page.get_by_role("banner")).to_contain_text("then A♭ major")
+    page.get_by_label("Cue word").fill("the turn")
+    page.keyboard.press("Enter")
+    expect(page.get_by_text("“the turn”").first).to_be_visible()
+    for _ in range(3):
+        page.evaluate("document.activeElement.blur()")
+        page.keyboard.press("Control+z")
+        page.wait_for_timeout(300)
+    expect(page.get_by_role("banner")).not_to_contain_text("A♭ major")
+
+
+def test_a_tapped_tempo_is_taken_from_the_recording(page: Page, charted: str) -> None:
+    open_view(page, charted, "survey")
+    page.keyboard.press("y")
+    page.keyboard.press("t")
+    expect(page.get_by_role("button", name="Stop")).to_be_visible()
+    for _ in range(6):
+        page.wait_for_timeout(508)  # the waltz goes at 118
+        page.keyboard.press("t")
+    page.get_by_role("button", name="use these taps").click()
+    expect(last_change(page)).to_contain_text("tempo tapped, 1")
+    page.keyboard.press("Control+z")
+
+
+def test_versions_are_compared_and_brought_back(page: Page, charted: str) -> None:
+    open_view(page, charted, "survey")
+    page.keyboard.press("ArrowRight")
+    page.keyboard.press("t")
+    page.keyboard.type("Ebmaj7")
+    page.keyboard.press("Enter")
+    expect(last_change(page)).to_contain_text("E♭maj7")
+    page.evaluate("document.activeElement.blur()")
+    page.keyboard.press("v")
+    page.get_by_role("list", name="Versions").get_by_role("button", name=re.compile("Heard in the recording")).click()
+    expect(page.get_by_text(re.compile("E♭maj7 instead of")).last).to_be_visible()
+    page.get_by_role("button", name="Bring version 1 back").click()
+    expect(last_change(page)).to_contain_text("version 1 brought back")
+    page.reload()
+    expect(last_change(page)).to_contain_text("version 1 brought back")
+
+
+def test_listening_again_keeps_what_was_set(page: Page, charted: str) -> None:
+    open_view(page, charted, "survey")
+    page.locator("[data-start]").nth(2).click()
+    page.get_by_label("Type it").fill("F#maj7")
+    page.keyboard.press("Enter")
+    expect(page.get_by_role("heading", name="F♯maj7, set by you")).to_be_visible()
+    page.evaluate("document.activeElement.blur()")
+    page.keyboard.press("v")
+    page.get_by_role("button", name="Listen again").click()
+    expect(last_change(page)).to_contain_text("Listened again; what you set is kept; it hears 1 of your chords otherwise", timeout=60_000)
+    page.keyboard.press("q")
+    expect(page.get_by_text(re.compile("Valley hears .* here"))).to_be_visible()
+    expect(page.locator("[data-start]").nth(2)).to_contain_text("F♯maj7")
+
+
+def test_parts_are_split_named_and_planned(page: Page, charted: str) -> None:
+    open_view(page, charted, "parts")
+    page.get_by_label("Bar at which a new part begins").fill("3")
+    page.keyboard.press("Enter")
+    expect(last_change(page)).to_contain_text("split at bar 3")
+    page.get_by_label("Name of the part").fill("opening")
+    page.keyboard.press("Enter")
+    expect(page.get_by_role("heading", name="Part 1 opening")).to_be_visible()
+    page.evaluate("document.activeElement.blur()")
+    page.keyboard.press("w")
+    expect(page.get_by_role("heading", level=4).first).to_be_visible()
+    page.keyboard.press("y")
+    page.get_by_label("Length of a lesson").select_option("5 minutes")
+    expect(page.get_by_text(re.compile("Lesson 2: part"))).to_be_visible()
+    page.get_by_label("Length of a lesson").select_option("any length, all in one")
+    expect(page.get_by_text(re.compile("Lesson 2: part"))).not_to_be_visible()
+
+
+@pytest.mark.parametrize("keys", ["", "p", "w", "y", "v"])
+def test_a_screen_reader_finds_nothing_amiss_at_any_desk(page: Page, charted: str, keys: str) -> None:
+    open_view(page, charted, "survey")
+    if keys:
+        page.keyboard.press(keys)
+    page.wait_for_timeout(400)
+    results = Axe().run(page, options={"runOnly": ["wcag2a", "wcag2aa", "wcag21a", "wcag21aa"]})
+    assert results.violations_count == 0, results.generate_report()
