@@ -21,18 +21,22 @@ Doubles = npt.NDArray[np.float64]
 MIN_BPM, MAX_BPM = 50.0, 200.0
 _PREFERRED_BPM, _TEMPO_SPREAD = 102.0, 0.42  # of a log-normal over octaves, set on made-up songs
 _FPS = 50.0
-_MIDDLE_BPM = 84.0  # where counting at a tempo and at its double are equally usual
+_TWICE, _LEVEL_ODDS = 1.7, 4.0  # what the signs of a beat midway must reach together, and how much they decide
 _TEMPO_CHANGE = 70.0  # stiffness of the tempo from beat to beat
 _BEAT_SHARE = 10  # a beat takes 1/10 of its length
 
 
 @dataclass(frozen=True)
 class BeatTrack:
-    """Beat times in seconds, median tempo, and how firmly the tempo stood out (0 to 1)."""
+    """Beat times in seconds, median tempo, how firmly the beats stood out (0 to 1), and tempi with their probabilities.
+
+    ``tempi`` holds the chosen tempo first, then its half and its double.
+    """
 
     times: Doubles
     bpm: float
     confidence: float
+    tempi: tuple[tuple[float, float], ...]
 
 
 def combine_bands(envelopes: Floats) -> Doubles:
@@ -73,12 +77,13 @@ def estimate_tempo(activation: Doubles, fps: float) -> tuple[Doubles, Doubles]:
     return base, np.maximum(salience, 1e-3) * prior
 
 
-def track_beats(envelopes: Floats, fps: float) -> BeatTrack:
+def track_beats(pulse: Floats, envelopes: Floats, fps: float) -> BeatTrack:
     """The likeliest chain of beats, at the level of tempo at which a musician would count.
 
     Parameters
     ----------
-    envelopes : shape (frames, 4), onset strength by band from low to high
+    pulse : shape (frames,), probability of a beat, from the pulse network
+    envelopes : shape (frames, 4), onset strength by band from low to high, to set each beat exactly
     fps : frames a second
 
     Raises
@@ -86,21 +91,26 @@ def track_beats(envelopes: Floats, fps: float) -> BeatTrack:
     ListeningError
         nothing begins anywhere, so there is no beat to follow
     """
-    activation = combine_bands(envelopes)
-    if len(activation) < 4 * fps or activation.max() <= 1e-6:
+    onsets = combine_bands(envelopes)[: len(pulse)]
+    if len(pulse) < 4 * fps or onsets.max() <= 1e-6:
         raise ListeningError("No beat could be found; the recording holds no notes that begin.")
+    activation = np.clip(pulse.astype(np.float64), 1e-3, 0.999)
     lengths, salience = estimate_tempo(activation, fps)
-    sizes = lengths.astype(int)
     log_prior = 2.5 * np.log(salience / salience.max() + 1e-4)
-    path_frames = _decode(activation, sizes, log_prior)
-    if len(path_frames) < 4:
+    path = _decode(activation, lengths.astype(int), log_prior)
+    if len(path) < 4:
         raise ListeningError("Fewer than four beats could be found; the recording may be too short or too free.")
-    times = _choose_level(_refine(path_frames, activation), activation, envelopes) / fps
-    median = float(np.median(np.diff(times)))
-    order = np.sort(salience)[::-1]
-    near = np.abs(np.log2(lengths / (median * fps))) < 0.08
-    confidence = float(salience[near].max() / order[0]) if near.any() else 0.3
-    return BeatTrack(times, 60 / median, confidence)
+    beats = _refine(path, 0.6 * activation / activation.max() + 0.4 * onsets)
+    beats, levels = _choose_level(beats, activation, envelopes)
+    times = beats / fps
+    bpm = 60 / float(np.median(np.diff(times)))
+    return BeatTrack(times, bpm, _strength(beats, 0.0, activation), tuple((bpm * rate, p) for rate, p in zip((1.0, 0.5, 2.0), levels, strict=True)))
+
+
+def _strength(beats: Doubles, share: float, curve: Doubles) -> float:
+    """Mean of a curve's nearby peaks at a share of the way between beats (in frames)."""
+    i = np.clip(np.round(beats[:-1] + share * np.diff(beats)).astype(int), 2, len(curve) - 3)
+    return float(np.mean(np.max([curve[i + k] for k in (-2, -1, 0, 1, 2)], axis=0)))
 
 
 def _decode(activation: Doubles, sizes: npt.NDArray[np.int_], log_prior: Doubles) -> npt.NDArray[np.int_]:
@@ -144,34 +154,37 @@ def _decode(activation: Doubles, sizes: npt.NDArray[np.int_], log_prior: Doubles
 def _twice_as_fast(beats: Doubles, activation: Doubles, envelopes: Floats) -> float:
     """Evidence (log odds, up to scale) that the true beat is twice as fast as ``beats`` (frames).
 
-    Speaks for it: a slow count; midpoints as strong as beats, most of all in the high band, where a
-    backbeat sounds; much happening at the quarter points, which then are plain eighths.
+    Speaks for it: the pulse network hears beats midway, and midpoints are strong in the high band, where a backbeat sounds.
     """
-    def strength(share: float, x: npt.NDArray[np.floating]) -> float:
-        i = np.clip((beats[:-1] + share * np.diff(beats)).astype(int), 1, len(x) - 3)
-        return float(np.mean([x[i + k] for k in (-1, 0, 1, 2)]))
-
-    base, high = strength(0, activation) + 1e-6, envelopes[:, 3]
-    midpoint = strength(0.5, activation) / base
-    quarter = 0.5 * (strength(0.25, activation) + strength(0.75, activation)) / base
-    backbeat = min(strength(0.5, high) / (strength(0, high) + 1e-6), 1.5)
-    bpm = _FPS * 60 / float(np.median(np.diff(beats)))
-    tempo = float(np.log2(_MIDDLE_BPM / (bpm * np.sqrt(2))))
-    return tempo + 2 * (backbeat - 0.75) + 2 * (midpoint - 0.65) + 2 * (quarter - 0.25)
+    high = envelopes[:, 3].astype(np.float64)
+    backbeat = min(_strength(beats, 0.5, high) / (_strength(beats, 0.0, high) + 1e-6), 1.5)
+    midway = _strength(beats, 0.5, activation) / (_strength(beats, 0.0, activation) + 1e-3)
+    return _LEVEL_ODDS * (1.3 * midway + backbeat - _TWICE)
 
 
-def _choose_level(beats: Doubles, activation: Doubles, envelopes: Floats) -> Doubles:
-    """Beats at twice or half the rate where the evidence says so."""
+def _choose_level(beats: Doubles, activation: Doubles, envelopes: Floats) -> tuple[Doubles, tuple[float, float, float]]:
+    """Beats at twice or half the rate where the evidence says so; and how likely are this level, its half and its double."""
+    def share(odds: float) -> float:
+        return float(1 / (1 + np.exp(-odds)))
+
     bpm = _FPS * 60 / float(np.median(np.diff(beats)))
     if bpm * 2 <= MAX_BPM and _twice_as_fast(beats, activation, envelopes) > 0:
         middle = 0.5 * (beats[:-1] + beats[1:])
-        return np.sort(np.concatenate([beats, _refine(middle.round().astype(int), activation)]))
-    if bpm / 2 >= MIN_BPM and len(beats) > 8:
-        phases = [beats[k::2] for k in (0, 1)]
-        stronger = max(phases, key=lambda p: float(activation[p.astype(int).clip(0, len(activation) - 1)].mean()))
-        if _twice_as_fast(stronger, activation, envelopes) < -0.15:
-            return stronger
-    return beats
+        beats = np.sort(np.concatenate([beats, _refine(middle.round().astype(int), activation)]))
+    elif bpm / 2 >= MIN_BPM and len(beats) > 8:
+        slower = _stronger_half(beats, activation)
+        if _twice_as_fast(slower, activation, envelopes) < 0:
+            beats = slower
+    double = share(_twice_as_fast(beats, activation, envelopes))
+    half = share(-_twice_as_fast(_stronger_half(beats, activation), activation, envelopes)) if len(beats) > 8 else 0.0
+    here = (1 - double) * (1 - half)
+    total = here + double + half + 1e-9
+    return beats, (here / total, half / total, double / total)
+
+
+def _stronger_half(beats: Doubles, activation: Doubles) -> Doubles:
+    """Every second beat, those that are heard more strongly."""
+    return max((beats[k::2] for k in (0, 1)), key=lambda p: float(activation[p.astype(int).clip(0, len(activation) - 1)].mean()))
 
 
 def _refine(frames: npt.NDArray[np.int_], activation: Doubles) -> Doubles:

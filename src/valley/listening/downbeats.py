@@ -20,8 +20,8 @@ Floats = npt.NDArray[np.float32]
 
 _CANDIDATES = ((4, 0.0), (3, -0.12), (2, -0.6))  # beats a bar and how usual, in units of evidence
 _SLIP_COST = 9.0
-_W_CHROMA, _W_BASS, _W_LOW, _W_BACKBEAT = 1.0, 0.7, 0.35, 0.5
-_TRIPLE_SHARE = 0.55  # of the beat's strength, which both thirds must have together for 6/8
+_W_CHROMA, _W_BASS, _W_LOW, _W_BACKBEAT, _W_NETWORK = 1.0, 0.7, 0.35, 0.5, 1.0
+_BOTH_THIRDS = 0.1  # share of the beat's strength that each of its thirds must have beyond the half for 6/8
 _SLOW_BPM, _LAST_THIRD = 80.0, 0.4  # a strong last third alone is swing at speed, compound time when slow
 
 
@@ -37,6 +37,14 @@ class Bars:
 
 def _standardise(x: Doubles) -> Doubles:
     return np.asarray((x - x.mean()) / (x.std() + 1e-9))
+
+
+def _hear_bars(downbeat: Doubles, beats: int) -> Doubles:
+    """Log probability of what the network hears, for each place in a bar of so many beats: shape (beats heard, beats)."""
+    p = np.clip(downbeat, 0.03, 0.97)
+    out = np.repeat(np.log(1 - p)[:, None], beats, axis=1)
+    out[:, 0] = np.log(p)
+    return out
 
 
 def rate_beats(chroma: Doubles, bass: Doubles, onset_at_beat: Doubles) -> tuple[Doubles, Doubles]:
@@ -70,12 +78,13 @@ def _mean_of(x: Doubles, a: int, b: int) -> Doubles:
     return np.asarray(mean / (np.linalg.norm(mean) + 1e-9))
 
 
-def find_bars(evidence: Doubles, backbeat: Doubles, triple: tuple[float, float], bpm: float) -> Bars:
+def find_bars(evidence: Doubles, backbeat: Doubles, downbeat: Doubles, triple: tuple[float, float], bpm: float) -> Bars:
     """Metre and downbeats.
 
     Parameters
     ----------
     evidence, backbeat : shape (beats,), from ``rate_beats``
+    downbeat : shape (beats,), probability of a downbeat, from the pulse network
     triple : strength at the first and second third of the beat, less that at its half, as a share of the beat's
     bpm : beats a minute
     """
@@ -88,6 +97,7 @@ def find_bars(evidence: Doubles, backbeat: Doubles, triple: tuple[float, float],
             emission[:, [1, 3]] += 0.5 * _W_BACKBEAT * backbeat[:, None]
             emission[:, [0, 2]] -= 0.5 * _W_BACKBEAT * backbeat[:, None]
             emission[:, 2] += 0.35 * evidence
+        emission += _W_NETWORK * _hear_bars(downbeat, beats)
         score, path = _place(emission)
         value = score / max(len(evidence), 1) + prior
         if best is None or value > best[0]:
@@ -95,13 +105,13 @@ def find_bars(evidence: Doubles, backbeat: Doubles, triple: tuple[float, float],
     assert best is not None
     value, beats, path = best
     meter = {4: "4/4", 3: "3/4", 2: "2/4"}[beats]
-    compound = min(triple) > 0.12 and sum(triple) > _TRIPLE_SHARE
+    compound = min(triple) > _BOTH_THIRDS
     if compound or (bpm < _SLOW_BPM and triple[1] > _LAST_THIRD and triple[0] > 0):
         meter = "6/8"
         if beats == 4:
             path = path % 2
         elif beats == 3:
-            emission = np.stack([evidence, -evidence], axis=1)
+            emission = np.stack([evidence, -evidence], axis=1) + _W_NETWORK * _hear_bars(downbeat, 2)
             path = _place(emission)[1]
     downbeats = np.nonzero(path == 0)[0]
     return Bars(meter, downbeats, path, float(1 / (1 + np.exp(-3 * value))))
@@ -130,7 +140,7 @@ def measure_triple(envelope: Doubles, beats: Doubles) -> tuple[float, float]:
 
     Parameters
     ----------
-    envelope : onset strength, shape (frames,)
+    envelope : how much begins, shape (frames,)
     beats : beat places in frames
     """
     def at(share: float) -> float:

@@ -17,7 +17,8 @@ from valley.listening.lines import LOW_MIDI, refine_peak
 
 Floats = npt.NDArray[np.float32]
 
-_BEGIN, _HOLD, _SHORTEST = 0.4, 0.35, 2  # probabilities; frames
+_BEGIN, _HOLD, _SHORTEST = 0.6, 0.35, 2  # probabilities; frames
+_SURE, _EARLY = 0.6, 5  # a beginning counts where the pitch then sounds so surely, on average over these frames
 _GAP = 2  # frames of doubt inside a note that do not end it
 
 
@@ -46,6 +47,7 @@ def find_notes(sounds: Floats, begins: Floats, *, begin: float = _BEGIN) -> list
     for pitch in np.nonzero(peaks.any(0))[0].tolist():
         starts = np.nonzero(peaks[:, pitch])[0]
         held = np.concatenate([sounds[:, pitch] >= _HOLD, np.zeros(_GAP + 1, bool)])
+        starts = np.array([s for s in starts.tolist() if sounds[s : s + _EARLY, pitch].mean() >= _SURE], int)
         for i, start in enumerate(starts.tolist()):
             limit = int(starts[i + 1]) if i + 1 < len(starts) else len(sounds)
             end = start + 1

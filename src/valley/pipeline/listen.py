@@ -20,7 +20,8 @@ from valley.audio.spectra import (
 )
 from valley.errors import ListeningError
 from valley.listening._vocabulary import load_vocabulary
-from valley.listening.beats import BeatTrack, combine_bands, track_beats
+from valley.listening._calibration import calibrate
+from valley.listening.beats import BeatTrack, track_beats
 from valley.listening.chords import ChordRun, change_costs, decode_chords, rate_chords, weigh_by_key
 from valley.listening.chroma import average_between, compute_beat_chroma
 from valley.listening.ear import Heard, hear_notes
@@ -29,10 +30,12 @@ from valley.listening.evidence import Evidence, keep_evidence
 from valley.listening.harmony import TREBLE, view_harmony
 from valley.listening.keys import KeyRun, find_keys
 from valley.listening.lines import BASS, MELODY, follow_line
+from valley.listening.notes import find_notes
+from valley.listening.pulse import hear_pulse, view_pulse
 from valley.listening.repeats import find_counterparts, pool_repeats
 from valley.listening.sections import SectionRun, compare_bars, find_sections
 from valley.listening.tuning import estimate_tuning
-from valley.model.hearing import BassNote, HeardChord, HeardNote, Hearing, KeyRegion, Reading, Section
+from valley.model.hearing import BassNote, HeardChord, HeardNote, Hearing, KeyRegion, Reading, Section, Tempo
 from valley.pipeline.progress import Listener, Reporter, ignore_progress
 from valley.theory.chord import Chord
 from valley.theory.key import Key
@@ -79,10 +82,11 @@ def hear_sound(sound: Sound, report: Reporter) -> tuple[Hearing, Evidence]:
 
 def _hear_features(sound: Sound, features: Features, report: Reporter) -> Hearing:
     report.tell("beats")
-    beat_track = track_beats(features.onsets, features.fps)
+    pulse = hear_pulse(view_pulse(features.onsets, features.heard))
+    beat_track = track_beats(pulse[:, 0], features.onsets, features.fps)
     times = _trim(beat_track.times, features, sound.duration)
     report.tell("beats", 1.0, f"{60 / float(np.median(np.diff(times))):.0f} beats to the minute")
-    bars, edges, views, level = _find_grid(times, features, sound.duration, beat_track, report)
+    bars, edges, views, level = _find_grid(times, features, pulse[:, 1], sound.duration, beat_track, report)
     section_runs, counterparts, bar_edges = _find_parts(bars, times, features, sound.duration)
     lead = len(edges) - 1 - len(times)
     views = pool_repeats(views, [*(bars.downbeats + lead).tolist(), len(bars.positions) + lead], counterparts)
@@ -90,7 +94,7 @@ def _hear_features(sound: Sound, features: Features, report: Reporter) -> Hearin
     keys = [_key_region(run, edges) for run in key_runs]
     key_of = [run.key for run in key_runs for _ in range(run.end - run.start)]
     chords = _heard_chords(chord_runs, edges, key_of, lead=lead)
-    melody, low = _find_lines(features, report)
+    melody, low, played = _find_lines(features, report)
     report.tell("sections")
     sections = _name_sections(section_runs, bar_edges)
     report.tell("sections", 1.0, f"{len(sections)} parts, {len({s.label for s in sections})} of them different")
@@ -106,6 +110,10 @@ def _hear_features(sound: Sound, features: Features, report: Reporter) -> Hearin
         melody=tuple(melody),
         bass=tuple(low),
         sections=tuple(sections),
+        notes=tuple(played),
+        tempi=tuple(Tempo(round(bpm, 3), round(p, 3)) for bpm, p in beat_track.tempi),
+        beat_confidence=round(beat_track.confidence, 3),
+        meter_confidence=round(bars.confidence, 3),
     )
 
 
@@ -141,7 +149,7 @@ def _trim(times: Doubles, features: Features, duration: float) -> Doubles:
 
 
 def _find_grid(
-    times: Doubles, features: Features, duration: float, track: BeatTrack, report: Reporter
+    times: Doubles, features: Features, downbeat: Floats, duration: float, track: BeatTrack, report: Reporter
 ) -> tuple[Bars, Doubles, Floats, Doubles]:
     """Bars, and the harmony of every interval between 0, the beats and the end (in seconds)."""
     report.tell("bars")
@@ -151,9 +159,11 @@ def _find_grid(
     lead = len(edges) - 1 - len(times)
     frame = np.clip(np.round(times * features.fps).astype(int), 1, len(features.onsets) - 2)
     at_beat = np.max([features.onsets[frame + k] for k in (-1, 0, 1)], axis=0).astype(np.float64)
+    at_bar = np.max([downbeat[np.minimum(frame + k, len(downbeat) - 1)] for k in (-2, -1, 0, 1, 2)], axis=0).astype(np.float64)
     evidence, backbeat = rate_beats(treble[lead:], bass[lead:], at_beat)
-    triple = measure_triple(combine_bands(features.onsets), times * features.fps)
-    bars = find_bars(evidence, backbeat, triple, track.bpm)
+    begins = np.convolve(features.heard.begins.sum(1).astype(np.float64), (0.5, 1.0, 0.5), mode="same")
+    triple = measure_triple(begins, times * features.fps)
+    bars = find_bars(evidence, backbeat, at_bar, triple, track.bpm)
     report.tell("bars", 1.0, f"{bars.meter}, {len(bars.downbeats)} bars")
     return bars, edges, views, level
 
@@ -185,7 +195,7 @@ def _spread(runs: list[ChordRun], chords: tuple[Chord | None, ...]) -> list[Chor
 
 def _key_region(run: KeyRun, edges: Doubles) -> KeyRegion:
     return KeyRegion(
-        round(float(edges[run.start]), 4), round(float(edges[run.end]), 4), str(run.key.tonic), run.key.mode, round(run.confidence, 3)
+        round(float(edges[run.start]), 4), round(float(edges[run.end]), 4), str(run.key.tonic), run.key.mode, calibrate("keys", run.confidence)
     )
 
 
@@ -213,19 +223,22 @@ def _heard_chord(run: ChordRun, edges: Doubles, key: Key) -> HeardChord:
     )
 
 
-def _find_lines(features: Features, report: Reporter) -> tuple[list[HeardNote], list[BassNote]]:
+def _find_lines(features: Features, report: Reporter) -> tuple[list[HeardNote], list[BassNote], list[HeardNote]]:
+    """The tune, the bass line and all notes played."""
     report.tell("lines")
     heard, fps = features.heard, features.fps
     melody = follow_line(heard.tune, heard.tune_begins, MELODY, fps)
     report.tell("lines", 0.6, f"{len(melody)} melody notes")
     bass = follow_line(heard.bass, heard.bass_begins, BASS, fps)
+    played = find_notes(heard.sounds, heard.begins)
 
     def seconds(frame: float) -> float:
         return round(frame / fps, 4)
 
     return (
-        [HeardNote(seconds(n.start), seconds(n.end), n.midi, round(n.strength, 3)) for n in melody],
-        [BassNote(seconds(n.start), seconds(n.end), n.midi) for n in bass],
+        [HeardNote(seconds(n.start), seconds(n.end), n.midi, calibrate("tune", n.strength)) for n in melody],
+        [BassNote(seconds(n.start), seconds(n.end), n.midi, calibrate("bass", n.strength)) for n in bass],
+        [HeardNote(seconds(n.start), seconds(n.end), n.midi, calibrate("notes", n.strength)) for n in played],
     )
 
 
@@ -259,5 +272,5 @@ def _name_sections(runs: list[SectionRun], edges: Doubles) -> list[Section]:
         first_of.setdefault(run.group, i)
         label = str(list(first_of).index(run.group) + 1)
         a, b = float(edges[run.start]), float(edges[run.end])
-        sections.append(Section(round(a, 4), round(b, 4), label, same_as, round(run.confidence, 3)))
+        sections.append(Section(round(a, 4), round(b, 4), label, same_as, calibrate("sections", run.confidence)))
     return sections

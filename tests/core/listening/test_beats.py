@@ -8,6 +8,8 @@ from valley.audio.onsets import compute_onset_envelopes
 from valley.errors import ListeningError, ParameterError
 from valley.listening.beats import combine_bands, estimate_tempo, track_beats
 from valley.listening.downbeats import find_bars, measure_triple, rate_beats
+from valley.listening.ear import Heard
+from valley.listening.pulse import SIGNS, hear_pulse, view_pulse
 
 FPS = 50.0
 
@@ -19,13 +21,25 @@ def envelopes(times: list[float], seconds: float) -> np.ndarray:
     return compute_onset_envelopes(y, SR)
 
 
+def pulse_of(times: list[float], seconds: float) -> np.ndarray:
+    """What the network gives when it hears the beats well."""
+    pulse = np.full(int(seconds * FPS) + 1, 0.03, np.float32)
+    for t in times:
+        frame = round(t * FPS)
+        pulse[frame - 1 : frame + 2] = (0.4, 0.9, 0.4)
+    return pulse
+
+
 @pytest.mark.parametrize("bpm", [72, 96, 120, 132])
 def test_a_click_gives_its_tempo_and_places(bpm: float) -> None:
     times = [0.4 + i * 60 / bpm for i in range(int(20 * bpm / 60))]
-    track = track_beats(envelopes(times, 21), FPS)
+    track = track_beats(pulse_of(times, 21), envelopes(times, 21), FPS)
     assert track.bpm == pytest.approx(bpm, rel=0.02)
     inner = [t for t in times if 2 < t < 18]
     assert all(min(abs(b - t) for b in track.times) < 0.03 for t in inner)
+    assert [round(t / track.bpm, 3) for t, _ in track.tempi] == [1, 0.5, 2]
+    assert sum(p for _, p in track.tempi) == pytest.approx(1)
+    assert track.tempi[0][1] > 0.5
 
 
 def test_a_slow_drift_is_followed() -> None:
@@ -33,15 +47,15 @@ def test_a_slow_drift_is_followed() -> None:
     for i in range(44):
         times.append(t)
         t += 60 / (100 + 0.35 * i)
-    track = track_beats(envelopes(times, t + 1), FPS)
+    track = track_beats(pulse_of(times, t + 1), envelopes(times, t + 1), FPS)
     assert sum(min(abs(b - x) for b in track.times) < 0.05 for x in times[4:-4]) >= 34
 
 
 def test_nothing_that_begins_has_no_beat() -> None:
     with pytest.raises(ListeningError, match="No beat"):
-        track_beats(np.zeros((1000, 4), np.float32), FPS)
+        track_beats(np.zeros(1000, np.float32), np.zeros((1000, 4), np.float32), FPS)
     with pytest.raises(ListeningError, match="No beat"):
-        track_beats(np.ones((20, 4), np.float32), FPS)
+        track_beats(np.ones(20, np.float32), np.ones((20, 4), np.float32), FPS)
 
 
 def test_shapes_are_checked_at_the_door() -> None:
@@ -65,9 +79,35 @@ def test_bars_begin_where_harmony_and_bass_change(beats: int, meter: str) -> Non
     onsets = 0.5 + 0.1 * rng.random((n, 4))
     onsets[::beats, 0] += 1
     evidence, backbeat = rate_beats(np.roll(chroma, 1, axis=0), np.roll(chroma, 1, axis=0), np.roll(onsets, 1, axis=0))
-    bars = find_bars(evidence, backbeat, (-0.2, -0.2), 100)
+    bars = find_bars(evidence, backbeat, np.full(n, 0.3), (-0.2, -0.2), 100)
     assert bars.meter == meter
     assert set(bars.downbeats % beats) == {1}
+
+
+def test_the_networks_downbeats_decide_where_harmony_is_silent() -> None:
+    n = 48
+    downbeat = np.full(n, 0.1)
+    downbeat[2::4] = 0.9
+    flat = np.full((n, 12), 1 / np.sqrt(12))
+    evidence, backbeat = rate_beats(flat, flat, np.ones((n, 4)))
+    assert set(find_bars(evidence, backbeat, downbeat, (-0.2, -0.2), 100).downbeats % 4) == {2}
+
+
+def test_the_pulse_network_follows_clicks() -> None:
+    times = [0.4 + i * 0.5 for i in range(50)]
+    onsets = envelopes(times, 26)
+    nothing = np.zeros((len(onsets), 84), np.float32)
+    heard = Heard(nothing, nothing, nothing, nothing, nothing, nothing)
+    signs = view_pulse(onsets, heard)
+    assert signs.shape == (len(onsets), SIGNS)
+    pulse = hear_pulse(signs)
+    at = np.array([pulse[round(t * FPS) - 1 : round(t * FPS) + 2, 0].max() for t in times[8:40]])
+    between = np.array([pulse[round((t + 0.25) * FPS), 0] for t in times[8:40]])
+    assert np.median(at) > 2 * np.median(between)
+    with pytest.raises(ParameterError, match="equal in number"):
+        view_pulse(onsets[:-9], heard)
+    with pytest.raises(ParameterError, match="frames ×"):
+        hear_pulse(np.zeros((10, 3), np.float32))
 
 
 def test_thirds_of_the_beat_make_compound_time() -> None:
@@ -79,4 +119,4 @@ def test_thirds_of_the_beat_make_compound_time() -> None:
     assert min(triple) > 0.4
     n = len(places)
     evidence = np.tile([1.0, -1.0], n)[:n]
-    assert find_bars(evidence, np.zeros(n), triple, 55).meter == "6/8"
+    assert find_bars(evidence, np.zeros(n), np.full(n, 0.5), triple, 55).meter == "6/8"

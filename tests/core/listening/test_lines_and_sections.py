@@ -1,30 +1,31 @@
-"""Melody, bass and structure on made features."""
+"""Tune, bass, played notes and structure on made features."""
 
 import numpy as np
 import pytest
 
 from valley.errors import ParameterError
-from valley.listening.melody import BASS, MELODY, follow_line
+from valley.listening.lines import BASS, MELODY, follow_line
+from valley.listening.notes import find_notes
 from valley.listening.sections import compare_bars, find_sections, rate_novelty
 
 FPS = 50.0
 
 
 def roll(notes: list[tuple[int, int, int]], frames: int) -> tuple[np.ndarray, np.ndarray]:
-    """Activations and an onset envelope of (start, end, midi)."""
-    activations = np.full((frames, 73), 0.001, np.float32)
-    envelope = np.full(frames, 0.1)
+    """What a good ear gives for (start, end, midi): sure while it sounds, a peak where it begins."""
+    sounds, begins = np.full((frames, 84), 0.02, np.float32), np.full((frames, 84), 0.01, np.float32)
     for start, end, midi in notes:
-        activations[start:end, midi - 24] = np.linspace(1.0, 0.5, end - start)
-        envelope[start] = 3.0
-    return activations, envelope
+        sounds[start:end, midi - 24] = 0.9
+        begins[max(0, start - 1) : start + 2, midi - 24] = (0.4, 0.9, 0.4)[-min(3, start + 2) :]
+    return sounds, begins
 
 
 def test_a_tune_comes_back_note_for_note() -> None:
     tune = [(10, 34, 67), (35, 59, 69), (60, 84, 71), (85, 109, 72), (110, 160, 67)]
     found = follow_line(*roll(tune, 200), MELODY, FPS)
     assert [n.midi for n in found] == [67, 69, 71, 72, 67]
-    assert all(abs(n.start - s) <= 3 for n, (s, _, _) in zip(found, tune, strict=True))
+    assert all(abs(n.start - s) <= 1 for n, (s, _, _) in zip(found, tune, strict=True))
+    assert all(0.8 < n.strength < 1 for n in found)
 
 
 def test_a_note_struck_twice_is_two_notes() -> None:
@@ -32,16 +33,28 @@ def test_a_note_struck_twice_is_two_notes() -> None:
     assert [n.midi for n in found] == [67, 67]
 
 
-def test_the_bass_is_the_low_line() -> None:
-    notes = [(0, 50, 36), (0, 50, 64), (50, 100, 41), (50, 100, 65)]
-    assert [n.midi for n in follow_line(*roll(notes, 110), BASS, FPS)] == [36, 41]
+def test_a_flicker_of_another_pitch_is_no_note() -> None:
+    sounds, begins = roll([(10, 80, 67)], 100)
+    sounds[40:42, 74 - 24] = 0.95
+    assert [n.midi for n in follow_line(sounds, begins, MELODY, FPS)] == [67]
 
 
 def test_silence_has_no_line_and_shapes_are_checked() -> None:
-    assert follow_line(np.zeros((100, 73), np.float32), np.zeros(100), MELODY, FPS) == []
-    assert follow_line(np.zeros((0, 73), np.float32), np.zeros(0), MELODY, FPS) == []
-    with pytest.raises(ParameterError, match="shape"):
-        follow_line(np.zeros((100, 12), np.float32), np.zeros(100), MELODY, FPS)
+    nothing = np.zeros((100, 84), np.float32)
+    assert follow_line(nothing, nothing, MELODY, FPS) == []
+    assert follow_line(nothing[:0], nothing[:0], BASS, FPS) == []
+    with pytest.raises(ParameterError, match="must both be frames"):
+        follow_line(nothing[:, :12], nothing[:, :12], MELODY, FPS)
+
+
+def test_every_played_note_is_found_with_its_length() -> None:
+    played = [(5, 30, 48), (5, 55, 60), (5, 55, 64), (31, 60, 48), (40, 60, 72)]
+    found = find_notes(*roll(played, 90))
+    assert [(round(n.start), n.midi) for n in found] == sorted((s, m) for s, _, m in played)
+    ends = {(round(n.start), n.midi): n.end for n in found}
+    assert all(abs(ends[s, m] - e) <= 3 for s, e, m in played)
+    with pytest.raises(ParameterError, match="one shape"):
+        find_notes(np.zeros((3, 84), np.float32), np.zeros((4, 84), np.float32))
 
 
 def bars_of(pattern: str, length: int, seed: int = 0) -> tuple[np.ndarray, np.ndarray]:

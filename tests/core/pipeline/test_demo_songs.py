@@ -46,10 +46,10 @@ def test_metre_and_bar_one_are_right(heard: tuple[str, Hearing]) -> None:
 
 def test_most_doubts_are_where_the_chord_is_wrong(heard: tuple[str, Hearing]) -> None:
     """A doubtful chord is wrong more often than a sure one: what is asked first is worth asking."""
-    from bench.run import confidence_pairs
+    from bench.reliability import pair_items
 
     stem, hearing = heard
-    pairs = confidence_pairs(truth_of(stem), dump_hearing(hearing))
+    pairs = pair_items(truth_of(stem), dump_hearing(hearing))["chords"]
     sure = [right for confidence, right in pairs if confidence >= 0.75]
     doubtful = [right for confidence, right in pairs if confidence < 0.5]
     assert sum(sure) / len(sure) > 0.65
