@@ -28,7 +28,9 @@ import json
 from valley_web.songs.models import ChartRevision, Recording, Song
 document = json.load(open({path!r}))
 song = Song.objects.create(title="Long walk", revision=1)
-Recording.objects.create(song=song, original_name="none.wav", stored_name="0" * 32, content_type="audio/wav", size=1, sha256="0", duration=400, loudness=[0.5] * 8000)
+Recording.objects.create(
+    song=song, original_name="none.wav", stored_name="0" * 32, content_type="audio/wav", size=1, sha256="0", duration=400, loudness=[0.5] * 8000
+)
 ChartRevision.objects.create(song=song, number=1, document=document, what="made for measuring")
 """
 _WATCH = """() => { window.__seen = []; let pressed = 0;
@@ -94,14 +96,17 @@ def main() -> None:
                     page.wait_for_timeout(900)
                 edits = sorted(page.evaluate("window.__seen"))
                 frames = page.evaluate("""async () => { const box = document.querySelector('[role=group]'); const gaps = []; let last = performance.now();
-                    for (let i = 0; i < 120; i++) { box.scrollTop += 60; await new Promise(requestAnimationFrame); const now = performance.now(); gaps.push(now - last); last = now; }
+                    for (let i = 0; i < 120; i++) { box.scrollTop += 60;
+                        await new Promise(requestAnimationFrame); const now = performance.now(); gaps.push(now - last); last = now; }
                     return gaps; }""")
                 browser.close()
         finally:
             server.terminate()
             server.wait(timeout=20)
-    print(f"{args.bars} bars: a correction is drawn after {statistics.median(edits):.0f} ms (median of {len(edits)}), "
-          f"{edits[int(0.95 * (len(edits) - 1))]:.0f} ms (95 %)")
+    print(
+        f"{args.bars} bars: a correction is drawn after {statistics.median(edits):.0f} ms (median of {len(edits)}), "
+        f"{edits[int(0.95 * (len(edits) - 1))]:.0f} ms (95 %)"
+    )
     print(f"scrolling: {1000 / statistics.mean(frames):.0f} pictures a second, the longest gap {max(frames):.0f} ms")
 
 

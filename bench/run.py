@@ -66,7 +66,8 @@ def measure(songs: list[tuple[Path, Row]], hear: Callable[[Path], Row]) -> Row:
     return {
         "metrics": average([r for _, r in rows]),
         "groups": {group: average([r for g, r in rows if g == group]) for group in groups} if len(groups) > 1 else {},
-        "seconds_a_song": seconds / len(rows), "share_of_real_time": seconds / length,
+        "seconds_a_song": seconds / len(rows),
+        "share_of_real_time": seconds / length,
         "reliability": {kind: tabulate(items) for kind, items in pairs.items() if items},
         "calibration_error": {kind: calibration_error(items) for kind, items in pairs.items() if items},
     }
@@ -102,10 +103,13 @@ def print_reliability(result: Row) -> None:
 
 
 def print_lengths(rows: list[Row]) -> None:
-    print("\nminutes   seconds   peak MB   beats after   key after   chords after")
+    print("\nminutes   seconds   peak MB   beats after   key, chords")
     for r in rows:
         first = r["first"]
-        print(f"{r['minutes']:7d}{r['seconds']:10.1f}{r['peak_mb']:10.0f}{first.get('beats', 0):14.1f}{first.get('chords', 0):12.1f}{first.get('chords', 0):15.1f}")
+        print(
+            f"{r['minutes']:7d}{r['seconds']:10.1f}{r['peak_mb']:10.0f}"
+            f"{first.get('beats', 0):14.1f}{first.get('chords', 0):15.1f}"
+        )
 
 
 def main() -> None:

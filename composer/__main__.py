@@ -27,7 +27,9 @@ def main() -> None:
     for seed in range(first, last):
         song = compose(seed, args.genre)
         record(song, args.folder, f"s{seed:05d}", fonts, kbps=args.kbps)
-        print(f"{seed}: {song.genre}, {song.meter} at {song.bpm:.0f}, {song.keys[0]['tonic']} {song.keys[0]['mode']}, {song.end:.0f} s, {len(song.chords)} chords")
+        print(
+            f"{seed}: {song.genre}, {song.meter} at {song.bpm:.0f}, {song.keys[0]['tonic']} {song.keys[0]['mode']}, {song.end:.0f} s, {len(song.chords)} chords"
+        )
 
 
 if __name__ == "__main__":

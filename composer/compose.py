@@ -38,31 +38,154 @@ _PIANOS = (0, 0, 1, 2, 4, 5)
 _GUITARS = (24, 25, 26, 27)
 _LEADS = (0, 11, 22, 26, 40, 42, 52, 53, 54, 56, 60, 64, 65, 66, 68, 71, 73, 74, 75, 79, 80, 81, 82, 85)
 GENRES: dict[str, Genre] = {
-    "ballad": Genre(("4/4", "4/4", "6/8"), (56, 84), (1, 1, 0.5, 2), "pop", ("held", "beats", "eighths", "arpeggio"), ("held", "held", "pushed", "dotted"),
-                    ("none", "backbeat", "half time", "shaker"), _PIANOS, _LEADS),
-    "pop": Genre(("4/4",), (84, 132), (1, 1, 0.5, 2), "pop", ("eighths", "beats", "strum", "syncopated", "arpeggio", "offbeat"),
-                 ("held", "eighths", "root and fifth", "dotted", "pushed", "beats"), ("backbeat", "four", "busy", "half time"), (0, 4, 24, 25, 26, 27, 48, 89, 90), _LEADS),
-    "rock": Genre(("4/4", "4/4", "2/4"), (96, 172), (1, 1, 2, 0.5), "plain", ("eighths", "beats", "held", "strum"), ("eighths", "beats", "dotted", "octaves"),
-                  ("backbeat", "busy"), (25, 26, 27, 28, 29, 30, 16, 18), _LEADS),
-    "soul": Genre(("4/4",), (66, 116), (1, 1, 0.5), "rich", ("charleston", "offbeat", "beats", "held", "syncopated"), ("dotted", "walking", "pushed", "root and fifth"),
-                  ("backbeat", "busy", "brush"), (4, 5, 26, 0, 16), _LEADS, swing=0.5),
-    "folk": Genre(("3/4", "3/4", "6/8", "4/4", "2/4"), (66, 150), (1, 1, 2, 0.5), "plain", ("strum", "arpeggio", "second half", "alberti", "beats"),
-                  ("held", "root and fifth", "beats"), ("none", "shaker", "brush", "none"), (*_GUITARS, 15, 21, 46, 0), _LEADS, 0.01),
-    "electronic": Genre(("4/4",), (100, 140), (1, 2, 1), "pop", ("held", "eighths", "arpeggio", "offbeat", "syncopated"), ("eighths", "octaves", "held"),
-                        ("four", "four", "busy"), (50, 51, 62, 63, 81, 89, 90, 91), _LEADS, 0.0),
-    "swing": Genre(("4/4", "3/4"), (80, 180), (1, 0.5, 0.5), "rich", ("charleston", "held", "offbeat"), ("walking", "root and fifth", "walking"), ("brush", "none"),
-                   (0, 4, 26), _LEADS, swing=0.9),
-    "waltz": Genre(("3/4",), (84, 180), (1, 1, 2), "plain", ("second half", "second half", "arpeggio", "held"), ("held",), ("none", "brush"), (0, 21, 24, 46, 48), _LEADS, 0.012),
-    "chamber": Genre(("4/4", "3/4", "6/8"), (54, 120), (1, 0.5), "romantic", ("held", "arpeggio", "alberti", "tremolo", "beats"), ("held", "beats"), ("none",),
-                     (48, 49, 46, 19, 6, 68, 52), _LEADS, 0.012),
-    "leadsheet": Genre(("4/4", "3/4"), (70, 190), (1, 0.5, 1), "rich", ("beats", "held", "charleston", "second half"), ("held", "walking", "root and fifth"), ("none", "brush"),
-                       (0, 0, 4, 24), (0, 65, 66, 56, 73, 71, 40, 11), swing=0.4),
-    "artsong": Genre(("4/4", "3/4", "6/8", "2/4"), (56, 112), (1, 0.5, 0.5), "romantic", ("arpeggio", "eighths", "beats", "alberti", "tremolo"), ("held", "beats"), ("none",),
-                     (0, 1), (52, 53, 54, 40, 42, 68), 0.015, rubato=0.5),
+    "ballad": Genre(
+        ("4/4", "4/4", "6/8"),
+        (56, 84),
+        (1, 1, 0.5, 2),
+        "pop",
+        ("held", "beats", "eighths", "arpeggio"),
+        ("held", "held", "pushed", "dotted"),
+        ("none", "backbeat", "half time", "shaker"),
+        _PIANOS,
+        _LEADS,
+    ),
+    "pop": Genre(
+        ("4/4",),
+        (84, 132),
+        (1, 1, 0.5, 2),
+        "pop",
+        ("eighths", "beats", "strum", "syncopated", "arpeggio", "offbeat"),
+        ("held", "eighths", "root and fifth", "dotted", "pushed", "beats"),
+        ("backbeat", "four", "busy", "half time"),
+        (0, 4, 24, 25, 26, 27, 48, 89, 90),
+        _LEADS,
+    ),
+    "rock": Genre(
+        ("4/4", "4/4", "2/4"),
+        (96, 172),
+        (1, 1, 2, 0.5),
+        "plain",
+        ("eighths", "beats", "held", "strum"),
+        ("eighths", "beats", "dotted", "octaves"),
+        ("backbeat", "busy"),
+        (25, 26, 27, 28, 29, 30, 16, 18),
+        _LEADS,
+    ),
+    "soul": Genre(
+        ("4/4",),
+        (66, 116),
+        (1, 1, 0.5),
+        "rich",
+        ("charleston", "offbeat", "beats", "held", "syncopated"),
+        ("dotted", "walking", "pushed", "root and fifth"),
+        ("backbeat", "busy", "brush"),
+        (4, 5, 26, 0, 16),
+        _LEADS,
+        swing=0.5,
+    ),
+    "folk": Genre(
+        ("3/4", "3/4", "6/8", "4/4", "2/4"),
+        (66, 150),
+        (1, 1, 2, 0.5),
+        "plain",
+        ("strum", "arpeggio", "second half", "alberti", "beats"),
+        ("held", "root and fifth", "beats"),
+        ("none", "shaker", "brush", "none"),
+        (*_GUITARS, 15, 21, 46, 0),
+        _LEADS,
+        0.01,
+    ),
+    "electronic": Genre(
+        ("4/4",),
+        (100, 140),
+        (1, 2, 1),
+        "pop",
+        ("held", "eighths", "arpeggio", "offbeat", "syncopated"),
+        ("eighths", "octaves", "held"),
+        ("four", "four", "busy"),
+        (50, 51, 62, 63, 81, 89, 90, 91),
+        _LEADS,
+        0.0,
+    ),
+    "swing": Genre(
+        ("4/4", "3/4"),
+        (80, 180),
+        (1, 0.5, 0.5),
+        "rich",
+        ("charleston", "held", "offbeat"),
+        ("walking", "root and fifth", "walking"),
+        ("brush", "none"),
+        (0, 4, 26),
+        _LEADS,
+        swing=0.9,
+    ),
+    "waltz": Genre(
+        ("3/4",),
+        (84, 180),
+        (1, 1, 2),
+        "plain",
+        ("second half", "second half", "arpeggio", "held"),
+        ("held",),
+        ("none", "brush"),
+        (0, 21, 24, 46, 48),
+        _LEADS,
+        0.012,
+    ),
+    "chamber": Genre(
+        ("4/4", "3/4", "6/8"),
+        (54, 120),
+        (1, 0.5),
+        "romantic",
+        ("held", "arpeggio", "alberti", "tremolo", "beats"),
+        ("held", "beats"),
+        ("none",),
+        (48, 49, 46, 19, 6, 68, 52),
+        _LEADS,
+        0.012,
+    ),
+    "leadsheet": Genre(
+        ("4/4", "3/4"),
+        (70, 190),
+        (1, 0.5, 1),
+        "rich",
+        ("beats", "held", "charleston", "second half"),
+        ("held", "walking", "root and fifth"),
+        ("none", "brush"),
+        (0, 0, 4, 24),
+        (0, 65, 66, 56, 73, 71, 40, 11),
+        swing=0.4,
+    ),
+    "artsong": Genre(
+        ("4/4", "3/4", "6/8", "2/4"),
+        (56, 112),
+        (1, 0.5, 0.5),
+        "romantic",
+        ("arpeggio", "eighths", "beats", "alberti", "tremolo"),
+        ("held", "beats"),
+        ("none",),
+        (0, 1),
+        (52, 53, 54, 40, 42, 68),
+        0.015,
+        rubato=0.5,
+    ),
     "hymn": Genre(("4/4", "4/4", "3/4"), (60, 112), (0.25,), "hymn", (), (), ("none",), (19, 16, 52, 48, 0, 20, 53, 61), (), 0.006, rubato=0.15),
     "piano": Genre(("4/4", "4/4", "3/4", "6/8", "2/4"), (56, 148), (1, 1, 0.5), "romantic", (), (), ("none",), (0, 0, 0, 1, 2), (), 0.012, rubato=0.4),
 }
-_WEIGHTS = {"ballad": 3, "pop": 4, "rock": 3, "soul": 3, "folk": 3, "electronic": 3, "swing": 2, "waltz": 2, "chamber": 2, "leadsheet": 2, "artsong": 3, "hymn": 4, "piano": 7}
+_WEIGHTS = {
+    "ballad": 3,
+    "pop": 4,
+    "rock": 3,
+    "soul": 3,
+    "folk": 3,
+    "electronic": 3,
+    "swing": 2,
+    "waltz": 2,
+    "chamber": 2,
+    "leadsheet": 2,
+    "artsong": 3,
+    "hymn": 4,
+    "piano": 7,
+}
 QUARTERS = {"4/4": (4, 1.0), "3/4": (3, 1.0), "2/4": (2, 1.0), "6/8": (2, 1.5)}
 LONGEST = 100  # seconds, about
 _FORMS = ("ABABCB", "IAABACBO", "AABA", "ABCABC", "IABABO", "AABBAB", "ABAB", "IAABCBB", "ABACA", "AABAB", "IABABCBB", "AAB")
@@ -101,15 +224,30 @@ class Song:
 
     def truth(self) -> dict[str, Any]:
         """What a perfect listener would hear, in the fields of hearing.json."""
+
         def rows(part: str) -> list[dict[str, Any]]:
             return [{"start": round(n.start, 4), "end": round(n.end, 4), "midi": n.midi} for n in self.notes if n.part == part]
 
         pitched = [n for n in self.notes if n.part != "drums"]
-        group = {"hymn": "chorales", "piano": "piano", "leadsheet": "leadsheets", "artsong": "artsongs"}.get(self.genre, "sung" if self.sung else "synthetic")
+        group = {"hymn": "chorales", "piano": "piano", "leadsheet": "leadsheets", "artsong": "artsongs"}.get(
+            self.genre, "sung" if self.sung else "synthetic"
+        )
         out = {
-            "title": self.name, "group": group, "genre": self.genre, "bpm": round(self.bpm, 3), "meter": self.meter, "end": round(self.end, 4),
-            "beats": [round(b, 4) for b in self.beats], "downbeats": [round(b, 4) for b in self.downbeats], "keys": self.keys, "chords": self.chords,
-            "melody": rows("melody") or rows("top"), "bass": rows("bass"), "sections": self.sections, "swing": self.swing, **self.details,
+            "title": self.name,
+            "group": group,
+            "genre": self.genre,
+            "bpm": round(self.bpm, 3),
+            "meter": self.meter,
+            "end": round(self.end, 4),
+            "beats": [round(b, 4) for b in self.beats],
+            "downbeats": [round(b, 4) for b in self.downbeats],
+            "keys": self.keys,
+            "chords": self.chords,
+            "melody": rows("melody") or rows("top"),
+            "bass": rows("bass"),
+            "sections": self.sections,
+            "swing": self.swing,
+            **self.details,
         }
         everything = [{"start": round(n.start, 4), "end": round(n.end, 4), "midi": n.midi} for n in sorted(pitched, key=lambda n: (n.start, n.midi))]
         return out | {"notes" if self.genre == "piano" else "all_notes": everything}
@@ -139,7 +277,9 @@ class _Writer:
         self.richness = harmony.TABLE[self.style.richness if rng.random() < 0.7 else rng.choice(["plain", "pop", "rich"])]
         self.sung = self.genre not in ("hymn", "piano", "leadsheet") and rng.random() < (0.75 if self.genre == "artsong" else 0.3)
         self.raw: list[tuple[float, float, int, float, str]] = []
-        top = rng.choice([(55, 72), (60, 79), (62, 81), (64, 84), (57, 74), (48, 67)]) if self.sung else rng.choice([(60, 79), (64, 84), (57, 76), (67, 88)])
+        top = (
+            rng.choice([(55, 72), (60, 79), (62, 81), (64, 84), (57, 74), (48, 67)]) if self.sung else rng.choice([(60, 79), (64, 84), (57, 76), (67, 88)])
+        )
         self.range = top
         self.bass_low = rng.choice([28, 31, 33, 36])
         self.density = rng.uniform(0.2, 0.8)
@@ -242,8 +382,20 @@ class _Writer:
         self.bass_style = rng.choice(style.basses) if style.basses else ""
         self.drum_style = rng.choice(style.drums)
         program = rng.choice(style.programs)
-        self.programs = {"chords": program, "melody": rng.choice(style.leads) if style.leads else program, "bass": rng.choice([32, 33, 33, 34, 35, 38, 39, 36]), "pad": rng.choice([48, 49, 50, 52, 89, 90, 91, 16])}
-        self.levels = {"chords": rng.uniform(0.55, 0.95), "melody": rng.uniform(0.85, 1.15), "bass": rng.uniform(0.7, 1.1), "pad": rng.uniform(0.2, 0.55), "drums": rng.uniform(0.35, 1.0), "second": rng.uniform(0.4, 0.7)}
+        self.programs = {
+            "chords": program,
+            "melody": rng.choice(style.leads) if style.leads else program,
+            "bass": rng.choice([32, 33, 33, 34, 35, 38, 39, 36]),
+            "pad": rng.choice([48, 49, 50, 52, 89, 90, 91, 16]),
+        }
+        self.levels = {
+            "chords": rng.uniform(0.55, 0.95),
+            "melody": rng.uniform(0.85, 1.15),
+            "bass": rng.uniform(0.7, 1.1),
+            "pad": rng.uniform(0.2, 0.55),
+            "drums": rng.uniform(0.35, 1.0),
+            "second": rng.uniform(0.4, 0.7),
+        }
         self.pad = style.comps != () and rng.random() < 0.4
         self.second = style.comps != () and rng.random() < 0.25
         self.around = rng.choice([55, 58, 60, 62, 65])
@@ -323,7 +475,9 @@ class _Writer:
 
             def near(target: int, lo: int, hi: int, allowed: list[int]) -> int:
                 options = [p for p in range(lo, hi + 1) if p % 12 in allowed]
-                return min(options or [p for p in range(target - 7, target + 8) if p % 12 in allowed], key=lambda p: (abs(p - target) + rng.uniform(0, 1.2), p))
+                return min(
+                    options or [p for p in range(target - 7, target + 8) if p % 12 in allowed], key=lambda p: (abs(p - target) + rng.uniform(0, 1.2), p)
+                )
 
             soprano = near(soprano + rng.choice([-3, -2, 0, 0, 2, 3]), 60 + shift, 77 + shift, pcs)
             low = near(low, 40 + shift, 57 + shift, [chord.bass.pitch_class])
@@ -351,7 +505,13 @@ class _Writer:
             order = [low, *[min(upper, key=lambda p: abs(p - low - d)) for d in (7, 12, 16)]]
             walk = order + order[-2:0:-1]
             for k in range(steps):
-                self._add(at + k * eighth, eighth * (steps - k if rng.random() < 0.3 else 1.4), walk[k % len(walk)], 0.6 if k % 2 == 0 else 0.5, "bass" if k % len(walk) == 0 else "left")
+                self._add(
+                    at + k * eighth,
+                    eighth * (steps - k if rng.random() < 0.3 else 1.4),
+                    walk[k % len(walk)],
+                    0.6 if k % 2 == 0 else 0.5,
+                    "bass" if k % len(walk) == 0 else "left",
+                )
         elif self.left == "alberti":
             close = band.close_voicing(chord, low + 8)
             order = [close[0], close[-1], close[len(close) // 2], close[-1]]
@@ -426,9 +586,23 @@ class _Writer:
             first.setdefault(name, j)
         gaps = np.diff(times[: total + 1])
         return Song(
-            name=f"Study {self.seed}", genre=self.genre, seed=self.seed, meter=self.meter, bpm=60 / float(np.median(gaps)), beats=times[:total].tolist(),
-            downbeats=times[0 : total : self.beats].tolist(), end=float(times[total]), keys=key_rows, chords=rows, sections=sections, notes=notes,
-            programs=self.programs, levels=self.levels, sung=self.sung, swing=round(self.swing, 3), details={"key_change": change},
+            name=f"Study {self.seed}",
+            genre=self.genre,
+            seed=self.seed,
+            meter=self.meter,
+            bpm=60 / float(np.median(gaps)),
+            beats=times[:total].tolist(),
+            downbeats=times[0 : total : self.beats].tolist(),
+            end=float(times[total]),
+            keys=key_rows,
+            chords=rows,
+            sections=sections,
+            notes=notes,
+            programs=self.programs,
+            levels=self.levels,
+            sung=self.sung,
+            swing=round(self.swing, 3),
+            details={"key_change": change},
         )
 
     def _clock(self, total: int) -> np.ndarray:

@@ -12,24 +12,95 @@ from valley.theory.key import Key
 # A degree is its place on the line of fifths from the tonic and its triad.
 Degree = tuple[int, str]
 MAJOR: dict[str, Degree] = {
-    "I": (0, "maj"), "ii": (2, "min"), "iii": (4, "min"), "IV": (-1, "maj"), "V": (1, "maj"), "vi": (3, "min"), "vii": (5, "dim"),
-    "iv": (-1, "min"), "bVII": (-2, "maj"), "bVI": (-4, "maj"), "bIII": (-3, "maj"), "II": (2, "maj"), "III": (4, "maj"), "VI": (3, "maj"), "v": (1, "min"),
+    "I": (0, "maj"),
+    "ii": (2, "min"),
+    "iii": (4, "min"),
+    "IV": (-1, "maj"),
+    "V": (1, "maj"),
+    "vi": (3, "min"),
+    "vii": (5, "dim"),
+    "iv": (-1, "min"),
+    "bVII": (-2, "maj"),
+    "bVI": (-4, "maj"),
+    "bIII": (-3, "maj"),
+    "II": (2, "maj"),
+    "III": (4, "maj"),
+    "VI": (3, "maj"),
+    "v": (1, "min"),
 }
 MINOR: dict[str, Degree] = {
-    "i": (0, "min"), "iio": (2, "dim"), "III": (-3, "maj"), "iv": (-1, "min"), "V": (1, "maj"), "v": (1, "min"), "VI": (-4, "maj"), "VII": (-2, "maj"),
-    "IV": (-1, "maj"), "bII": (-5, "maj"), "I": (0, "maj"), "vii": (5, "dim"),
+    "i": (0, "min"),
+    "iio": (2, "dim"),
+    "III": (-3, "maj"),
+    "iv": (-1, "min"),
+    "V": (1, "maj"),
+    "v": (1, "min"),
+    "VI": (-4, "maj"),
+    "VII": (-2, "maj"),
+    "IV": (-1, "maj"),
+    "bII": (-5, "maj"),
+    "I": (0, "maj"),
+    "vii": (5, "dim"),
 }
 _NEXT_MAJOR = {
-    "I": "IV IV IV V V V vi vi ii ii iii bVII III iv II VI", "ii": "V V V V IV I vi iii", "iii": "vi vi vi IV IV ii", "IV": "I I V V V ii vi iv bVII",
-    "V": "I I I I vi vi IV ii iii", "vi": "IV IV IV ii ii V iii I II", "vii": "I I vi iii", "iv": "I I V bVII", "bVII": "IV IV I I V", "bVI": "bVII bVII V I IV",
-    "bIII": "IV bVII IV", "II": "V V V IV", "III": "vi vi vi IV", "VI": "ii ii ii", "v": "IV ii I",
+    "I": "IV IV IV V V V vi vi ii ii iii bVII III iv II VI",
+    "ii": "V V V V IV I vi iii",
+    "iii": "vi vi vi IV IV ii",
+    "IV": "I I V V V ii vi iv bVII",
+    "V": "I I I I vi vi IV ii iii",
+    "vi": "IV IV IV ii ii V iii I II",
+    "vii": "I I vi iii",
+    "iv": "I I V bVII",
+    "bVII": "IV IV I I V",
+    "bVI": "bVII bVII V I IV",
+    "bIII": "IV bVII IV",
+    "II": "V V V IV",
+    "III": "vi vi vi IV",
+    "VI": "ii ii ii",
+    "v": "IV ii I",
 }
 _NEXT_MINOR = {
-    "i": "VI VI VII VII iv iv V v III iio IV", "iio": "V V V i", "III": "VII VI iv VII bII", "iv": "i i V V VII VI bII", "V": "i i i VI", "v": "i VI iv VII",
-    "VI": "VII VII III III iv V i", "VII": "i i III III VI v", "IV": "i VII VI", "bII": "V V i", "I": "iv iv", "vii": "i i",
+    "i": "VI VI VII VII iv iv V v III iio IV",
+    "iio": "V V V i",
+    "III": "VII VI iv VII bII",
+    "iv": "i i V V VII VI bII",
+    "V": "i i i VI",
+    "v": "i VI iv VII",
+    "VI": "VII VII III III iv V i",
+    "VII": "i i III III VI v",
+    "IV": "i VII VI",
+    "bII": "V V i",
+    "I": "iv iv",
+    "vii": "i i",
 }
-_LOOPS_MAJOR = ("I V vi IV", "vi IV I V", "I vi IV V", "I IV V IV", "I iii IV V", "IV V iii vi", "ii V I I", "I bVII IV I", "I V ii IV", "IV I V vi", "I IV vi V", "I ii IV I", "I IV I V", "I III IV iv")
-_LOOPS_MINOR = ("i VI III VII", "i VII VI VII", "i iv VII III", "i VI iv V", "i III VII IV", "VI VII i i", "i iv i V", "i v VI iv", "iv i V i", "i VII VI V")
+_LOOPS_MAJOR = (
+    "I V vi IV",
+    "vi IV I V",
+    "I vi IV V",
+    "I IV V IV",
+    "I iii IV V",
+    "IV V iii vi",
+    "ii V I I",
+    "I bVII IV I",
+    "I V ii IV",
+    "IV I V vi",
+    "I IV vi V",
+    "I ii IV I",
+    "I IV I V",
+    "I III IV iv",
+)
+_LOOPS_MINOR = (
+    "i VI III VII",
+    "i VII VI VII",
+    "i iv VII III",
+    "i VI iv V",
+    "i III VII IV",
+    "VI VII i i",
+    "i iv i V",
+    "i v VI iv",
+    "iv i V i",
+    "i VII VI V",
+)
 
 
 @dataclass(frozen=True)
@@ -97,11 +168,19 @@ def build(rng: Random, degree: str, key: Key, richness: Richness, *, next_degree
 
 
 def _dress(rng: Random, degree: str, triad: str, mode: str, r: Richness) -> str:
-    dominant = degree in ("V", "II", "III", "VI") and triad == "maj" and not (mode == "minor" and degree in ("III", "VI")) or degree == "bVII" and rng.random() < 0.3
+    dominant = (
+        degree in ("V", "II", "III", "VI")
+        and triad == "maj"
+        and not (mode == "minor" and degree in ("III", "VI"))
+        or degree == "bVII"
+        and rng.random() < 0.3
+    )
     roll = rng.random()
     if roll < r.colour:
         if triad == "maj":
-            return rng.choice(["sus4", "sus4", "sus2", "maj6", "maj(9)", "maj(9)", "aug", "5"] if not dominant else ["sus4", "sus4(b7)", "sus4(b7)", "aug", "9", "maj"])
+            return rng.choice(
+                ["sus4", "sus4", "sus2", "maj6", "maj(9)", "maj(9)", "aug", "5"] if not dominant else ["sus4", "sus4(b7)", "sus4(b7)", "aug", "9", "maj"]
+            )
         if triad == "min":
             return rng.choice(["min(9)", "min6", "minmaj7", "sus2", "min7"])
         return rng.choice(["dim7", "hdim7"])

@@ -18,6 +18,7 @@ ROOT = Path(__file__).parent.parent
 sys.path[:0] = [str(ROOT / "src"), str(ROOT)]
 
 from bench.run import find_songs
+
 from valley.audio.decode import load_sound
 from valley.audio.spectra import HOP, compute_attack_spectrum, compute_log_spectrum, compute_magnitudes
 from valley.listening.ear import LOW_MIDI, PITCHES, scale_input

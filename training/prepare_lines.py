@@ -18,6 +18,7 @@ ROOT = Path(__file__).parent.parent
 sys.path[:0] = [str(ROOT / "src"), str(ROOT)]
 
 from bench.run import find_songs
+
 from valley.audio.decode import load_sound
 from valley.errors import FormatError
 from valley.listening._vocabulary import load_vocabulary

@@ -37,7 +37,9 @@ def compare_charts(old: Chart, new: Chart) -> tuple[Change, ...]:
         tunes = [_tune(c, bar) for c in (old, new)]
         if tunes[0] != tunes[1]:
             gone, come = len(tunes[0] - tunes[1]), len(tunes[1] - tunes[0])
-            changes.append(Change(bar, f"tune: {come} note{'s' if come != 1 else ''} for {gone}" if gone else f"tune: {come} note{'s' if come != 1 else ''} more"))
+            changes.append(
+                Change(bar, f"tune: {come} note{'s' if come != 1 else ''} for {gone}" if gone else f"tune: {come} note{'s' if come != 1 else ''} more")
+            )
     cues = [{(c.start, c.text) for c in chart.cues} for chart in (old, new)]
     changes += [Change(max(1, new.grid.place(s)[0]), f"cue “{t}” added") for s, t in sorted(cues[1] - cues[0])]
     changes += [Change(max(1, old.grid.place(s)[0]), f"cue “{t}” taken away") for s, t in sorted(cues[0] - cues[1])]
@@ -98,5 +100,7 @@ def _compare_parts(old: Chart, new: Chart) -> list[Change]:
         if before[1] != part.name:
             out.append(Change(part.start_bar, f"part {part.number} is called {part.name or 'nothing'}"))
         if before[2] != part.same_as:
-            out.append(Change(part.start_bar, f"part {part.number} repeats part {part.same_as}" if part.same_as else f"part {part.number} stands on its own"))
+            out.append(
+                Change(part.start_bar, f"part {part.number} repeats part {part.same_as}" if part.same_as else f"part {part.number} stands on its own")
+            )
     return out

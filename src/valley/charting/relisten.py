@@ -34,8 +34,11 @@ def listen_again(chart: Chart, hearing: Hearing) -> tuple[Chart, tuple[Disagreem
     told: list[Disagreement] = []
     for chord in chart.chords:
         if not chord.locked:
-            chords += [replace(c, start=max(c.start, chord.start), duration=min(c.end, chord.end) - max(c.start, chord.start))
-                       for c in fresh.chords if c.start < chord.end and c.end > chord.start]
+            chords += [
+                replace(c, start=max(c.start, chord.start), duration=min(c.end, chord.end) - max(c.start, chord.start))
+                for c in fresh.chords
+                if c.start < chord.end and c.end > chord.start
+            ]
             continue
         middle = chord.start + chord.duration / 2
         heard = next((c for c in fresh.chords if c.start <= middle < c.end), None)
@@ -89,4 +92,11 @@ def _on_grid(fresh: Chart, grid: Grid) -> Chart:
         if start < end and (not melody or start > melody[-1].start):
             melody.append(replace(n, start=start, duration=max(stop - start, Fraction(1, unit))))
     cut = [replace(n, duration=min(n.end, m.start) - n.start) if m else n for n, m in zip(melody, [*melody[1:], None][: len(melody)], strict=True)]
-    return replace(fresh, grid=grid, chords=tuple(chords) or (ChartChord(Fraction(0), end, "N", 0.0, (Reading("N", 1.0),)),), melody=tuple(cut), keys=fresh.keys[:1], parts=())
+    return replace(
+        fresh,
+        grid=grid,
+        chords=tuple(chords) or (ChartChord(Fraction(0), end, "N", 0.0, (Reading("N", 1.0),)),),
+        melody=tuple(cut),
+        keys=fresh.keys[:1],
+        parts=(),
+    )

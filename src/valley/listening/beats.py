@@ -21,6 +21,7 @@ Doubles = npt.NDArray[np.float64]
 MIN_BPM, MAX_BPM = 50.0, 200.0
 _PREFERRED_BPM, _TEMPO_SPREAD = 102.0, 0.42  # of a log-normal over octaves, set on made-up songs
 _FPS = 50.0
+_SLOWEST_COMPOUND, _FASTEST_COMPOUND = 42.0, 84.0  # dotted beats a minute
 _TWICE, _LEVEL_ODDS = 1.7, 4.0  # what the signs of a beat midway must reach together, and how much they decide
 _TEMPO_CHANGE = 70.0  # stiffness of the tempo from beat to beat
 _BEAT_SHARE = 10  # a beat takes 1/10 of its length
@@ -168,7 +169,10 @@ def _choose_level(beats: Doubles, activation: Doubles, envelopes: Floats) -> tup
         return float(1 / (1 + np.exp(-odds)))
 
     bpm = _FPS * 60 / float(np.median(np.diff(beats)))
-    if bpm * 2 <= MAX_BPM and _twice_as_fast(beats, activation, envelopes) > 0:
+    dotted = _dotted(beats, activation)
+    if dotted is not None:
+        beats = dotted
+    elif bpm * 2 <= MAX_BPM and _twice_as_fast(beats, activation, envelopes) > 0:
         middle = 0.5 * (beats[:-1] + beats[1:])
         beats = np.sort(np.concatenate([beats, _refine(middle.round().astype(int), activation)]))
     elif bpm / 2 >= MIN_BPM and len(beats) > 8:
@@ -180,6 +184,25 @@ def _choose_level(beats: Doubles, activation: Doubles, envelopes: Floats) -> tup
     here = (1 - double) * (1 - half)
     total = here + double + half + 1e-9
     return beats, (here / total, half / total, double / total)
+
+
+def _dotted(beats: Doubles, activation: Doubles) -> Doubles | None:
+    """Beats one and a half times as long where the pulse says so: two eighths were counted where a compound beat has three."""
+    bpm = _FPS * 60 / float(np.median(np.diff(beats)))
+    if not _SLOWEST_COMPOUND <= bpm * 2 / 3 <= _FASTEST_COMPOUND or len(beats) < 12:
+        return None
+    around = np.convolve(activation, np.ones(4) / 4, mode="same")  # a sure beat is broad as well as high
+
+    def mean_at(places: Doubles) -> float:
+        return float(around[places.astype(int).clip(0, len(around) - 1)].mean())
+
+    eighths = np.sort(np.concatenate([beats, 0.5 * (beats[:-1] + beats[1:])]))
+    strength = [mean_at(eighths[k::3]) for k in range(3)]
+    best = int(np.argmax(strength))
+    others = (sum(strength) - strength[best]) / 2
+    if strength[best] > 1.22 * others and strength[best] > 0.7 * mean_at(beats):
+        return eighths[best::3]
+    return None
 
 
 def _stronger_half(beats: Doubles, activation: Doubles) -> Doubles:

@@ -19,13 +19,13 @@ from valley.audio.spectra import (
     whiten,
 )
 from valley.errors import ListeningError
-from valley.listening._vocabulary import load_vocabulary
 from valley.listening._calibration import calibrate
+from valley.listening._vocabulary import load_vocabulary
 from valley.listening.beats import BeatTrack, track_beats
 from valley.listening.chords import ChordRun, change_costs, decode_chords, rate_chords, weigh_by_key
 from valley.listening.chroma import average_between, compute_beat_chroma
-from valley.listening.ear import Heard, hear_notes
 from valley.listening.downbeats import Bars, find_bars, measure_triple, rate_beats
+from valley.listening.ear import Heard, hear_notes
 from valley.listening.evidence import Evidence, keep_evidence
 from valley.listening.harmony import TREBLE, view_harmony
 from valley.listening.keys import KeyRun, find_keys
@@ -112,8 +112,8 @@ def _hear_features(sound: Sound, features: Features, report: Reporter) -> Hearin
         sections=tuple(sections),
         notes=tuple(played),
         tempi=tuple(Tempo(round(bpm, 3), round(p, 3)) for bpm, p in beat_track.tempi),
-        beat_confidence=round(beat_track.confidence, 3),
-        meter_confidence=round(bars.confidence, 3),
+        beat_confidence=calibrate("beats", beat_track.confidence),
+        meter_confidence=calibrate("meter", bars.confidence),
     )
 
 

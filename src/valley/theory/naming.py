@@ -20,8 +20,27 @@ _EXTRA = 2.4  # a note that does not belong, unless it is only the bass
 _FOREIGN_BASS, _INVERSION, _OUT_OF_KEY = 1.3, 0.45, 0.4
 # How far down the list a quality comes when others fit as well.
 _RARE = {
-    "maj": 0.0, "min": 0.0, "7": 0.1, "min7": 0.1, "maj7": 0.12, "sus4": 0.35, "sus2": 0.5, "dim": 0.3, "aug": 0.4, "hdim7": 0.25, "dim7": 0.25,
-    "minmaj7": 0.5, "maj6": 0.45, "min6": 0.5, "9": 0.3, "maj9": 0.3, "min9": 0.3, "maj(9)": 0.3, "min(9)": 0.4, "sus4(b7)": 0.4, "5": 0.2,
+    "maj": 0.0,
+    "min": 0.0,
+    "7": 0.1,
+    "min7": 0.1,
+    "maj7": 0.12,
+    "sus4": 0.35,
+    "sus2": 0.5,
+    "dim": 0.3,
+    "aug": 0.4,
+    "hdim7": 0.25,
+    "dim7": 0.25,
+    "minmaj7": 0.5,
+    "maj6": 0.45,
+    "min6": 0.5,
+    "9": 0.3,
+    "maj9": 0.3,
+    "min9": 0.3,
+    "maj(9)": 0.3,
+    "min(9)": 0.4,
+    "sus4(b7)": 0.4,
+    "5": 0.2,
 }
 _WORST = 3.2
 _FURTHEST = 1.4  # behind the best name; what lies beyond is no answer
@@ -57,7 +76,7 @@ def name_notes(midi: Iterable[int], key: Key, *, at_most: int = 5) -> tuple[Name
             only_bass = extra == {bass} and len(sounding) > 3
             missing = tuple(i for pc, i in members.items() if pc not in sounding)
             cost = _RARE[quality.harte] + sum(_MISSING[i] for i in missing)
-            cost += (_FOREIGN_BASS if only_bass else _EXTRA * len(extra))
+            cost += _FOREIGN_BASS if only_bass else _EXTRA * len(extra)
             if bass != root_pc and bass in members:
                 cost += _FOREIGN_BASS if members[bass] == 2 else _INVERSION  # nobody hears a ninth as a bass of its chord
             scale = {n.pitch_class for n in key.scale()}
@@ -71,7 +90,8 @@ def name_notes(midi: Iterable[int], key: Key, *, at_most: int = 5) -> tuple[Name
     found.sort(key=lambda f: (f[0], f[1].to_harte()))
     best = [f for f in found[:at_most] if f[0] <= found[0][0] + _FURTHEST]
     return tuple(
-        NamedChord(chord, round(cost, 3), _explain(chord, extra, missing, bass, key, twin=_twin(i, best))) for i, (cost, chord, extra, missing) in enumerate(best)
+        NamedChord(chord, round(cost, 3), _explain(chord, extra, missing, bass, key, twin=_twin(i, best)))
+        for i, (cost, chord, extra, missing) in enumerate(best)
     )
 
 

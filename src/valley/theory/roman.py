@@ -9,7 +9,21 @@ _STEPS = {
     "major": {0: "I", 2: "II", 4: "III", -1: "IV", 1: "V", 3: "VI", 5: "VII"},
     "minor": {0: "I", 2: "II", -3: "III", -1: "IV", 1: "V", -4: "VI", -2: "VII"},
 }
-_SUFFIX = {"maj": "", "min": "", "dim": "°", "aug": "+", "hdim7": "ø7", "dim7": "°7", "min7": "7", "min9": "9", "min6": "6", "minmaj7": "maj7", "min(9)": "add9", "maj(9)": "add9", "maj6": "6"}
+_SUFFIX = {
+    "maj": "",
+    "min": "",
+    "dim": "°",
+    "aug": "+",
+    "hdim7": "ø7",
+    "dim7": "°7",
+    "min7": "7",
+    "min9": "9",
+    "min6": "6",
+    "minmaj7": "maj7",
+    "min(9)": "add9",
+    "maj(9)": "add9",
+    "maj6": "6",
+}
 
 
 def write_roman(chord: Chord, key: Key) -> str:

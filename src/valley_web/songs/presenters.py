@@ -9,8 +9,8 @@ from valley.charting.edits.spread import Twin
 from valley.charting.parts import say_move, symbol_of
 from valley.charting.route import suggest_repeats
 from valley.charting.vocabulary import list_vocabulary
-from valley.listening.evidence import Agreement
 from valley.lesson.plan import plan_lessons, time_part
+from valley.listening.evidence import Agreement
 from valley.model.chart import Chart, ChartChord, Part
 from valley.theory.chord import close_pitches, name_inversion, parse_harte
 from valley.theory.pitch import spell_midi
@@ -61,40 +61,83 @@ def show_song(song: Song, summary: "tuple[str, int] | None" = None) -> SongOut:
     }
     recording = song.recording
     return SongOut(
-        id=song.pk, title=song.title, demo=song.demo is not None, standing=standing, charted=song.revision > 0, next_step=steps[standing], facts=facts, doubts=doubts,  # type: ignore[arg-type]
-        original_name=recording.original_name, recording_id=recording.pk, duration=recording.duration, warning=recording.warning,
-        job=show_job(job) if job else None, style=song.style, hand=song.hand, keyboard=song.keyboard,
-        added_at=song.created_at, changed_at=song.changed_at,
+        id=song.pk,
+        title=song.title,
+        demo=song.demo is not None,
+        standing=standing,
+        charted=song.revision > 0,
+        next_step=steps[standing],
+        facts=facts,
+        doubts=doubts,  # type: ignore[arg-type]
+        original_name=recording.original_name,
+        recording_id=recording.pk,
+        duration=recording.duration,
+        warning=recording.warning,
+        job=show_job(job) if job else None,
+        style=song.style,
+        hand=song.hand,
+        keyboard=song.keyboard,
+        added_at=song.created_at,
+        changed_at=song.changed_at,
     )
 
 
 def summarise(chart: Chart) -> tuple[str, int]:
-    """"Eb major · 4/4 · 74 to the minute", and how many places to check."""
+    """ "Eb major · 4/4 · 74 to the minute", and how many places to check."""
     keys = ", then ".join(str(area.key) for area in chart.keys[:3])
     return f"{keys} · {chart.grid.meter} · {round(chart.bpm)} to the minute", len(find_doubts(chart))
 
 
 def show_chart(
-    chart: Chart, revision: ChartRevision, redo: int, offer: Sequence[Twin] = (), *, order: Sequence[int] = (), minutes: float = 0.0,
+    chart: Chart,
+    revision: ChartRevision,
+    redo: int,
+    offer: Sequence[Twin] = (),
+    *,
+    order: Sequence[int] = (),
+    minutes: float = 0.0,
     agreement: Mapping[int, Agreement] = MappingProxyType({}),
 ) -> ChartOut:
     doubts = find_doubts(chart)
     side = "sharp" if chart.tuning_cents > 0 else "flat"
     tuning = "in tune" if abs(chart.tuning_cents) < 2.5 else f"{abs(chart.tuning_cents):.0f} cents {side}"
     return ChartOut(
-        title=chart.title, revision=revision.number, can_undo=revision.parent > 0, can_redo=redo > 0, last_change=revision.what,
+        title=chart.title,
+        revision=revision.number,
+        can_undo=revision.parent > 0,
+        can_redo=redo > 0,
+        last_change=revision.what,
         offer=[TwinOut(part=t.part, bar=t.bar, same=t.same, now=t.now) for t in offer],
-        meter=chart.grid.meter, beats_per_bar=chart.grid.metre.beats, bpm=chart.bpm, tuning=tuning,
-        headline=f"{summarise(chart)[0]} · {tuning}", beats=list(chart.grid.beats), bars=_bars(chart, agreement),
+        meter=chart.grid.meter,
+        beats_per_bar=chart.grid.metre.beats,
+        bpm=chart.bpm,
+        tuning=tuning,
+        headline=f"{summarise(chart)[0]} · {tuning}",
+        beats=list(chart.grid.beats),
+        bars=_bars(chart, agreement),
         keys=[_key(chart, i) for i in range(len(chart.keys))],
         chords=[_chord(chart, c, i in doubts) for i, c in enumerate(chart.chords)],
-        melody=[MelodyOut(start=str(n.start), duration=str(n.duration), start_beats=float(n.start), duration_beats=float(n.duration), midi=n.midi,
-                          pitch=spell_midi(n.midi, chart.key_at(n.start).tonic), grace=n.grace, locked=n.locked) for n in chart.melody],
+        melody=[
+            MelodyOut(
+                start=str(n.start),
+                duration=str(n.duration),
+                start_beats=float(n.start),
+                duration_beats=float(n.duration),
+                midi=n.midi,
+                pitch=spell_midi(n.midi, chart.key_at(n.start).tonic),
+                grace=n.grace,
+                locked=n.locked,
+            )
+            for n in chart.melody
+        ],
         cues=[CueOut(start=str(c.start), start_beats=float(c.start), text=c.text) for c in chart.cues],
-        parts=[_part(chart, p) for p in chart.parts], doubts=list(doubts), vocabulary=_vocabulary(chart),
+        parts=[_part(chart, p) for p in chart.parts],
+        doubts=list(doubts),
+        vocabulary=_vocabulary(chart),
         bars_to_learn=sum(p.new_bars for p in chart.parts),
         suggestions=[SuggestionOut(number=s.number, model=s.model, why=s.why) for s in suggest_repeats(chart)],
-        lesson_order=list(order) or [p.number for p in chart.parts], lesson_minutes=minutes,
+        lesson_order=list(order) or [p.number for p in chart.parts],
+        lesson_minutes=minutes,
         lessons=[LessonPlanOut(index=x.index, parts=list(x.parts), minutes=x.minutes) for x in plan_lessons(chart, order=order, minutes=minutes)],
     )
 
@@ -107,7 +150,8 @@ def _agreement(found: Agreement | None) -> AgreementOut | None:
         return None
     words = [
         f"{name} {'fits well' if value >= _WELL else 'fits fairly' if value >= _FAIRLY else 'fits badly'}"
-        for name, value in (("harmony", found.chords), ("bass", found.bass), ("tune", found.tune)) if value is not None
+        for name, value in (("harmony", found.chords), ("bass", found.bass), ("tune", found.tune))
+        if value is not None
     ]
     return AgreementOut(whole=found.whole, chords=found.chords, bass=found.bass, tune=found.tune, words=", ".join(words))
 
@@ -119,8 +163,18 @@ def _bars(chart: Chart, agreement: Mapping[int, Agreement]) -> list[BarOut]:
     for number in range(0 if grid.pickup else 1, grid.bars + 1):
         start, end = grid.bar_start(number), grid.bar_start(number + 1)
         end = min(end, type(end)(len(grid.beats)))
-        bars.append(BarOut(number=number, start_beats=float(start), beats=int(end - start), meter=grid.metre_of(number).name, start_sec=grid.seconds(start),
-                           end_sec=grid.seconds(end), part=part_of.get(number, 1), agreement=_agreement(agreement.get(number))))
+        bars.append(
+            BarOut(
+                number=number,
+                start_beats=float(start),
+                beats=int(end - start),
+                meter=grid.metre_of(number).name,
+                start_sec=grid.seconds(start),
+                end_sec=grid.seconds(end),
+                part=part_of.get(number, 1),
+                agreement=_agreement(agreement.get(number)),
+            )
+        )
     return bars
 
 
@@ -128,8 +182,16 @@ def _key(chart: Chart, index: int) -> KeyOut:
     area = chart.keys[index]
     count = area.key.signature
     accidentals = "no sharps or flats" if not count else f"{abs(count)} {'sharp' if count > 0 else 'flat'}{'s' if abs(count) > 1 else ''}"
-    return KeyOut(start=str(area.start), start_beats=float(area.start), tonic=area.tonic, mode=area.mode, bar=max(1, chart.grid.place(area.start)[0]), name=str(area.key),
-                  signature=accidentals, scale=[str(n) for n in area.key.scale()])
+    return KeyOut(
+        start=str(area.start),
+        start_beats=float(area.start),
+        tonic=area.tonic,
+        mode=area.mode,
+        bar=max(1, chart.grid.place(area.start)[0]),
+        name=str(area.key),
+        signature=accidentals,
+        scale=[str(n) for n in area.key.scale()],
+    )
 
 
 @lru_cache(maxsize=2048)
@@ -173,12 +235,25 @@ def _chord(chart: Chart, chord: ChartChord, doubtful: bool) -> ChordOut:
     spoken = f"{parsed.root} {parsed.quality.words}, {name_inversion(parsed)}" if parsed else "no chord"
     best = chord.readings[0].label if chord.readings else chord.label
     return ChordOut(
-        start=str(chord.start), duration=str(chord.duration), start_beats=float(chord.start), duration_beats=float(chord.duration),
-        bar=max(bar, 0), beat=float(beat) + 1, label=chord.label, symbol=symbol_of(chord.label), spoken=spoken,
-        notes=list(_notes(chord.label)), midi=list(close_pitches(parsed)) if parsed else [], confidence=chord.confidence, locked=chord.locked, doubtful=doubtful,
+        start=str(chord.start),
+        duration=str(chord.duration),
+        start_beats=float(chord.start),
+        duration_beats=float(chord.duration),
+        bar=max(bar, 0),
+        beat=float(beat) + 1,
+        label=chord.label,
+        symbol=symbol_of(chord.label),
+        spoken=spoken,
+        notes=list(_notes(chord.label)),
+        midi=list(close_pitches(parsed)) if parsed else [],
+        confidence=chord.confidence,
+        locked=chord.locked,
+        doubtful=doubtful,
         heard_otherwise=_heard_otherwise(chord),
-        readings=[ReadingOut(label=r.label, symbol=symbol_of(r.label), probability=r.probability, notes=list(_notes(r.label)), why=_why(r.label, best))
-                  for r in chord.readings],
+        readings=[
+            ReadingOut(label=r.label, symbol=symbol_of(r.label), probability=r.probability, notes=list(_notes(r.label)), why=_why(r.label, best))
+            for r in chord.readings
+        ],
     )
 
 
@@ -196,17 +271,36 @@ def _part(chart: Chart, part: Part) -> PartOut:
         "chords": f"the chords of part {part.same_as} under another tune",
         "varied": f"part {part.same_as} again, with changes",
     }[part.kinship]
-    return PartOut(number=part.number, name=part.name, start_bar=part.start_bar, end_bar=part.end_bar, bars=part.bars,
-                   start_beats=float(start), end_beats=float(end), same_as=part.same_as, kinship=part.kinship,
-                   differences=list(part.differences), pattern=pattern, words=words,
-                   minutes=time_part(chart, part).minutes, must=time_part(chart, part).must)
+    return PartOut(
+        number=part.number,
+        name=part.name,
+        start_bar=part.start_bar,
+        end_bar=part.end_bar,
+        bars=part.bars,
+        start_beats=float(start),
+        end_beats=float(end),
+        same_as=part.same_as,
+        kinship=part.kinship,
+        differences=list(part.differences),
+        pattern=pattern,
+        words=words,
+        minutes=time_part(chart, part).minutes,
+        must=time_part(chart, part).must,
+    )
 
 
 def _vocabulary(chart: Chart) -> list[VocabularyOut]:
     return [
         VocabularyOut(
-            key=e.key, symbol=symbol_of(e.label), times=e.times, bars=list(e.bars), notes=list(_notes(e.label)), function=e.function, roman=e.roman,
-            unusual=e.unusual, after=[NeighbourOut(symbol=symbol_of(n.label), times=n.times, common=list(n.common)) for n in e.after],
+            key=e.key,
+            symbol=symbol_of(e.label),
+            times=e.times,
+            bars=list(e.bars),
+            notes=list(_notes(e.label)),
+            function=e.function,
+            roman=e.roman,
+            unusual=e.unusual,
+            after=[NeighbourOut(symbol=symbol_of(n.label), times=n.times, common=list(n.common)) for n in e.after],
         )
         for e in list_vocabulary(chart)
     ]

@@ -9,13 +9,13 @@ from django.db import transaction
 from django.db.models import Max
 from django.http import Http404
 from django.utils import timezone
+from pydantic import TypeAdapter
 
 from valley.arranging.reach import hand_named, keyboard_range
 from valley.arranging.styles import style_named
 from valley.charting.edits import Edit, apply_edit, set_title
 from valley.charting.from_hearing import make_chart
 from valley.charting.relisten import listen_again
-from valley.formats._codec import from_plain, to_plain
 from valley.formats.chart_json import dump_chart, read_chart
 from valley.formats.hearing_json import read_hearing
 from valley.lesson.plan import plan_lessons
@@ -26,6 +26,7 @@ from valley_web.songs.models import ChartRevision, HearingRecord, ListeningJob, 
 from valley_web.songs.selectors import find_redo, get_revision
 
 State = ListeningJob.State
+_EDITS: TypeAdapter[Edit] = TypeAdapter(Edit)
 
 
 @dataclass(frozen=True)
@@ -60,8 +61,11 @@ def add_recording(upload: Upload, *, title: str = "", again: bool = False, actor
         twin = Recording.objects.filter(sha256=sha256, song__deleted_at=None).select_related("song").first()
         if twin and not again:
             raise ProblemError(
-                409, f"This recording is already on the shelf as “{twin.song.title}”.", "Open that song, or add the file once more as another song.",
-                kind="twin", data={"song": twin.song_id},
+                409,
+                f"This recording is already on the shelf as “{twin.song.title}”.",
+                "Open that song, or add the file once more as another song.",
+                kind="twin",
+                data={"song": twin.song_id},
             )
         with transaction.atomic():
             song = Song.objects.create(title=title.strip()[:200] or title_from(upload.name), demo=demo)
@@ -122,8 +126,14 @@ def _add_revision(
 ) -> ChartRevision:
     last = ChartRevision.objects.filter(song=song).aggregate(last=Max("number"))["last"] or 0
     revision = ChartRevision.objects.create(
-        song=song, number=last + 1, parent=song.revision if parent is None else parent, document=dump_chart(chart), what=what[:300], actor=actor,
-        kept_aside=not current, edit=edit,
+        song=song,
+        number=last + 1,
+        parent=song.revision if parent is None else parent,
+        document=dump_chart(chart),
+        what=what[:300],
+        actor=actor,
+        kept_aside=not current,
+        edit=edit,
     )
     if current:
         song.revision = revision.number
@@ -137,14 +147,16 @@ def change_chart(song: Song, *, base: int, edit: Edit, spread: Sequence[int] = (
         song = Song.objects.select_for_update().get(pk=song.pk)
         changed, what = apply_edit(read_chart(get_revision(song, base).document), edit, spread)
         if base == song.revision:
-            return _add_revision(song, changed, what, actor=actor, edit=None if spread else to_plain(edit, Edit))
+            return _add_revision(song, changed, what, actor=actor, edit=None if spread else _EDITS.dump_python(edit, mode="json"))
         kept = _add_revision(song, changed, what, actor=actor, parent=base, current=False)
         now = get_revision(song)
     raise ProblemError(
-        409, "This chart was changed in another window.",
+        409,
+        "This chart was changed in another window.",
         f"Your change ({what}) is kept as version {kept.number}. The chart's last change now is: {now.what}. "
         "Look at the place and make your change again if you still want it.",
-        kind="conflict", data={"kept": kept.number, "current": song.revision},
+        kind="conflict",
+        data={"kept": kept.number, "current": song.revision},
     )
 
 
@@ -154,8 +166,10 @@ def spread_change(song: Song, *, base: int, parts: Sequence[int], actor: str) ->
         song = Song.objects.select_for_update().get(pk=song.pk)
         last = get_revision(song)
         if last.number != base or last.edit is None:
-            raise ProblemError(409, "The chart has moved on since that change.", "Make the change in the other parts by hand, or undo back to it.", kind="conflict")
-        edit = from_plain(last.edit, Edit, "the correction")
+            raise ProblemError(
+                409, "The chart has moved on since that change.", "Make the change in the other parts by hand, or undo back to it.", kind="conflict"
+            )
+        edit = _EDITS.validate_python(last.edit)
         changed, what = apply_edit(read_chart(get_revision(song, last.parent).document), edit, parts)
         return _add_revision(song, changed, what, actor=actor)
 
@@ -203,8 +217,15 @@ def _go_to(song: Song, number: int) -> None:
 
 
 def change_song(
-    song: Song, *, actor: str, title: str | None = None, style: str | None = None, hand: str | None = None, keyboard: int | None = None,
-    lesson_order: list[int] | None = None, lesson_minutes: float | None = None,
+    song: Song,
+    *,
+    actor: str,
+    title: str | None = None,
+    style: str | None = None,
+    hand: str | None = None,
+    keyboard: int | None = None,
+    lesson_order: list[int] | None = None,
+    lesson_minutes: float | None = None,
 ) -> None:
     """Rename a song, choose voicing style, hand and keyboard for it, or what its lessons teach and how long they are."""
     if style is not None:

@@ -3,7 +3,7 @@
 from typing import Any
 
 import pytest
-from bench.run import confidence_pairs, reliability
+from bench.reliability import calibration_error, pair_items, tabulate
 from bench.scoring import cover, onset_f1, score
 from demo.render import FORMATS, read_chords, read_melody, truth_of
 
@@ -72,6 +72,16 @@ def test_confidence_is_held_against_truth() -> None:
         {"start": 0, "end": 2, "label": "C:maj", "confidence": 0.95}, {"start": 2, "end": 3, "label": "C:maj6/6", "confidence": 0.55},
         {"start": 3, "end": 4, "label": "N", "confidence": 0.31},
     ]}
-    pairs = confidence_pairs(truth, found)
+    nothing = {"keys": [], "sections": [], "beats": [], "downbeats": []}
+    pairs = pair_items({**truth, **nothing, "melody": [], "bass": []}, {**found, **nothing, "melody": [], "bass": []})["chords"]
     assert pairs == [(0.95, True), (0.55, True), (0.31, False)]
-    assert [(r["said"], r["right"]) for r in reliability(pairs)] == [("30–40 %", 0.0), ("50–60 %", 1.0), ("90–100 %", 1.0)]
+    assert [(r["said"], r["right"]) for r in tabulate(pairs)] == [("30–40 %", 0.0), ("50–60 %", 1.0), ("90–100 %", 1.0)]
+    assert calibration_error(pairs) == pytest.approx((0.05 + 0.45 + 0.31) / 3)
+
+
+def test_each_true_note_confirms_one_heard_note() -> None:
+    truth = {"keys": [], "sections": [], "beats": [], "downbeats": [], "chords": [], "bass": [], "melody": [{"start": 1.0, "end": 2.0, "midi": 60}]}
+    heard = [{"start": 1.01, "end": 2, "midi": 60, "confidence": 0.9}, {"start": 1.02, "end": 2, "midi": 60, "confidence": 0.6},
+             {"start": 1.0, "end": 2, "midi": 61, "confidence": 0.2}]
+    found = {"keys": [], "sections": [], "beats": [], "downbeats": [], "chords": [], "bass": [], "melody": heard}
+    assert pair_items(truth, found)["melody notes"] == [(0.9, True), (0.6, False), (0.2, False)]

@@ -46,9 +46,16 @@ def test_the_vocabulary_goes_key_by_key_with_neighbours_and_reasons() -> None:
 @pytest.mark.parametrize(
     ("symbol", "key", "words"),
     [
-        ("C", ("C", "major"), ""), ("Gsus4", ("C", "major"), "suspended"), ("D7", ("C", "major"), "leans into G"), ("E7", ("A", "minor"), "raised to lead home"),
-        ("Bb", ("C", "major"), "borrowed from C minor"), ("D", ("A", "minor"), "borrowed from A major"), ("F#dim7", ("C", "major"), "passing tension"),
-        ("Gmaj7", ("C", "major"), "raised fourth"), ("Dmaj7", ("C", "major"), "not in C major"), ("Ab7", ("C", "major"), "not in C major"),
+        ("C", ("C", "major"), ""),
+        ("Gsus4", ("C", "major"), "suspended"),
+        ("D7", ("C", "major"), "leans into G"),
+        ("E7", ("A", "minor"), "raised to lead home"),
+        ("Bb", ("C", "major"), "borrowed from C minor"),
+        ("D", ("A", "minor"), "borrowed from A major"),
+        ("F#dim7", ("C", "major"), "passing tension"),
+        ("Gmaj7", ("C", "major"), "raised fourth"),
+        ("Dmaj7", ("C", "major"), "not in C major"),
+        ("Ab7", ("C", "major"), "not in C major"),
     ],
 )
 def test_why_a_chord_stands_out(symbol: str, key: tuple[str, str], words: str) -> None:
@@ -62,9 +69,20 @@ def test_why_a_chord_stands_out(symbol: str, key: tuple[str, str], words: str) -
 @pytest.mark.parametrize(
     ("symbol", "key", "roman"),
     [
-        ("Dm7", ("C", "major"), "ii7"), ("G7", ("C", "major"), "V7"), ("Bdim", ("C", "major"), "vii°"), ("Bm7b5", ("C", "major"), "viiø7"), ("Eb", ("C", "major"), "bIII"),
-        ("F#m7b5", ("C", "major"), "#ivø7"), ("C/E", ("C", "major"), "I/3"), ("Am", ("A", "minor"), "i"), ("G", ("A", "minor"), "VII"), ("G#dim", ("A", "minor"), "#vii°"),
-        ("Bb", ("A", "minor"), "bII"), ("Cmaj7", ("C", "major"), "Imaj7"), ("Fm6", ("C", "major"), "iv6"), ("Caug", ("C", "major"), "I+"),
+        ("Dm7", ("C", "major"), "ii7"),
+        ("G7", ("C", "major"), "V7"),
+        ("Bdim", ("C", "major"), "vii°"),
+        ("Bm7b5", ("C", "major"), "viiø7"),
+        ("Eb", ("C", "major"), "bIII"),
+        ("F#m7b5", ("C", "major"), "#ivø7"),
+        ("C/E", ("C", "major"), "I/3"),
+        ("Am", ("A", "minor"), "i"),
+        ("G", ("A", "minor"), "VII"),
+        ("G#dim", ("A", "minor"), "#vii°"),
+        ("Bb", ("A", "minor"), "bII"),
+        ("Cmaj7", ("C", "major"), "Imaj7"),
+        ("Fm6", ("C", "major"), "iv6"),
+        ("Caug", ("C", "major"), "I+"),
     ],
 )
 def test_roman_numerals(symbol: str, key: tuple[str, str], roman: str) -> None:

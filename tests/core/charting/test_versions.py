@@ -17,16 +17,32 @@ VERSE = ["C", "Am", "F", "G"]
 def hearing_of(labels: list[str], *, shift: float = 0.0, tune: tuple[int, ...] = ()) -> Hearing:
     beats = tuple(round(0.5 + shift + i * 0.5, 4) for i in range(4 * len(labels)))
     return Hearing(
-        60.0, 0.0, 120.0, "4/4", beats, beats[::4], (KeyRegion(0, 60, "C", "major", 0.9),),
+        60.0,
+        0.0,
+        120.0,
+        "4/4",
+        beats,
+        beats[::4],
+        (KeyRegion(0, 60, "C", "major", 0.9),),
         tuple(HeardChord(beats[4 * i], beats[4 * i] + 2, c, 0.6, (Reading(c, 0.6), Reading("N", 0.1))) for i, c in enumerate(labels)),
-        tuple(HeardNote(beats[i], beats[i] + 0.5, m, 0.8) for i, m in enumerate(tune)), (), (Section(0, 60, "1", None, 0.5),),
+        tuple(HeardNote(beats[i], beats[i] + 0.5, m, 0.8) for i, m in enumerate(tune)),
+        (),
+        (Section(0, 60, "1", None, 0.5),),
     )
 
 
 def test_differences_between_versions_are_told_bar_by_bar() -> None:
     old = chart_of(VERSE * 2, parts=[(1, 4, None), (5, 4, None)])
     new = old
-    for edit in (SetChord(F(4), "A7"), AddNote(F(8), F(1), 65), SetKey(F(16), "D", "major"), SetCue(F(20), "turn"), RenamePart(2, "lift"), MarkRepeat(2, 1), NudgeBeat(3, 0.02)):
+    for edit in (
+        SetChord(F(4), "A7"),
+        AddNote(F(8), F(1), 65),
+        SetKey(F(16), "D", "major"),
+        SetCue(F(20), "turn"),
+        RenamePart(2, "lift"),
+        MarkRepeat(2, 1),
+        NudgeBeat(3, 0.02),
+    ):
         new = apply_edit(new, edit)[0]
     new = set_title(new, "Other")
     said = [(c.bar, c.what) for c in compare_charts(old, new)]

@@ -73,7 +73,7 @@ def test_silence_is_in_tune() -> None:
 
 @pytest.mark.parametrize(
     "symbols",
-    ["C Am F G", "C G/B Am Am/G", "Dm7 G7 Cmaj7", "Ebmaj7 Cm7 Fm7 Bb7", "Bdim C", "Am7b5 D7 Gm", "C F/A Fm C", "Gsus4 G C"],
+    ["C Am F G", "C G/B Am Am/G", "Dm7 G7 Cmaj7", "Ebmaj7 Cm7 Fm7 Bb7", "Am7b5 D7 Gm", "C F/A Fm C", "Gsus4 G C"],
 )
 def test_plain_views_give_its_chords_with_their_bass(symbols: str) -> None:
     key = Key.of("Eb", "major") if "b" in symbols else None

@@ -15,11 +15,25 @@ C = Key.of("C", "major")
 @pytest.mark.parametrize(
     ("midi", "key", "symbol"),
     [
-        ([48, 52, 55], C, "C"), ([52, 55, 60], C, "C/E"), ([45, 48, 52, 55], C, "Am7"), ([43, 53, 59, 62], C, "G7"), ([50, 53, 57], C, "Dm"),
-        ([55, 60, 62], C, "Gsus4"), ([48, 55, 62], C, "Csus2"), ([53, 56, 59, 62], C, "Fdim7"), ([59, 62, 65, 69], C, "Bm7b5"),
-        ([48, 55], C, "C5"), ([48, 52, 58], C, "C7"), ([56, 60, 63], Key.of("Eb", "major"), "Ab"), ([56, 60, 63], Key.of("E", "major"), "G#"),
-        ([47, 50, 54, 57], Key.of("D", "major"), "Bm7"), ([48, 52, 56], C, "Caug"), ([41, 48, 52, 57], C, "Fmaj7"), ([43, 48, 52, 55], C, "C/G"),
-        ([60, 64, 67, 74], C, "Cadd9"), ([38, 60, 64, 67, 71], C, "Cmaj7/D"),
+        ([48, 52, 55], C, "C"),
+        ([52, 55, 60], C, "C/E"),
+        ([45, 48, 52, 55], C, "Am7"),
+        ([43, 53, 59, 62], C, "G7"),
+        ([50, 53, 57], C, "Dm"),
+        ([55, 60, 62], C, "Gsus4"),
+        ([48, 55, 62], C, "Csus2"),
+        ([53, 56, 59, 62], C, "Fdim7"),
+        ([59, 62, 65, 69], C, "Bm7b5"),
+        ([48, 55], C, "C5"),
+        ([48, 52, 58], C, "C7"),
+        ([56, 60, 63], Key.of("Eb", "major"), "Ab"),
+        ([56, 60, 63], Key.of("E", "major"), "G#"),
+        ([47, 50, 54, 57], Key.of("D", "major"), "Bm7"),
+        ([48, 52, 56], C, "Caug"),
+        ([41, 48, 52, 57], C, "Fmaj7"),
+        ([43, 48, 52, 55], C, "C/G"),
+        ([60, 64, 67, 74], C, "Cadd9"),
+        ([38, 60, 64, 67, 71], C, "Cmaj7/D"),
     ],
 )
 def test_known_chords_are_named_as_a_teacher_would(midi: list[int], key: Key, symbol: str) -> None:
@@ -52,8 +66,12 @@ def test_every_full_chord_is_found_by_its_notes(chord: Chord, tonic: int) -> Non
 @pytest.mark.parametrize(
     ("claim", "midi", "verdict", "words"),
     [
-        ("C", [48, 52, 55], "agrees", "every note"), ("C", [48, 51, 55], "contradicts", "Cm"), ("C7", [48, 52, 55], "partly", "Bb (seventh) is missing"),
-        ("C", [48, 52, 55, 59], "partly", "B is added"), ("C", [48, 52], "partly", "G (fifth) is missing"), ("Am", [48, 52, 55], "contradicts", "the notes make C"),
+        ("C", [48, 52, 55], "agrees", "every note"),
+        ("C", [48, 51, 55], "contradicts", "Cm"),
+        ("C7", [48, 52, 55], "partly", "Bb (seventh) is missing"),
+        ("C", [48, 52, 55, 59], "partly", "B is added"),
+        ("C", [48, 52], "partly", "G (fifth) is missing"),
+        ("Am", [48, 52, 55], "contradicts", "the notes make C"),
         ("F/A", [45, 53, 60], "agrees", "every note"),
     ],
 )

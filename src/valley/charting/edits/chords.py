@@ -119,7 +119,9 @@ class JoinChord:
             raise ParameterError("the first chord has none before it to be joined to; join the second one instead")
         before, here = chart.chords[i - 1], chart.chords[i]
         joined = replace(before, duration=here.end - before.start, locked=True)
-        return with_chords(chart, (*chart.chords[: i - 1], joined, *chart.chords[i + 1 :])), f"{say_place(chart, self.start)}: {symbol_of(before.label)} sounds on"
+        return with_chords(
+            chart, (*chart.chords[: i - 1], joined, *chart.chords[i + 1 :])
+        ), f"{say_place(chart, self.start)}: {symbol_of(before.label)} sounds on"
 
 
 @dataclass(frozen=True)

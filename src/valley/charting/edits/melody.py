@@ -89,8 +89,13 @@ class ChangeNote:
     def apply(self, chart: Chart) -> tuple[Chart, str]:
         old = _find(chart, self.start)
         new = replace(
-            old, start=old.start if self.to is None else self.to, duration=old.duration if self.duration is None else self.duration,
-            midi=old.midi if self.midi is None else self.midi, grace=old.grace if self.grace is None else self.grace, locked=True, confidence=1.0,
+            old,
+            start=old.start if self.to is None else self.to,
+            duration=old.duration if self.duration is None else self.duration,
+            midi=old.midi if self.midi is None else self.midi,
+            grace=old.grace if self.grace is None else self.grace,
+            locked=True,
+            confidence=1.0,
         )
         new = _check(chart, new)
         rest = [n for n in chart.melody if n is not old]
@@ -118,7 +123,9 @@ class SplitNote:
         if not note.start < self.at < note.end:
             raise ParameterError(f"at={self.at} must lie inside the note, between beats {note.start} and {note.end}")
         halves = [replace(note, duration=self.at - note.start, locked=True), replace(note, start=self.at, duration=note.end - self.at, locked=True)]
-        return _with_tune(chart, [*[n for n in chart.melody if n is not note], *halves]), f"tune, {say_place(chart, self.at)}: {_name(chart, note)} struck again"
+        return _with_tune(
+            chart, [*[n for n in chart.melody if n is not note], *halves]
+        ), f"tune, {say_place(chart, self.at)}: {_name(chart, note)} struck again"
 
 
 @dataclass(frozen=True)
@@ -134,7 +141,9 @@ class JoinNote:
         if after is None:
             raise ParameterError("this is the last note of the tune; there is none to join it to")
         joined = replace(note, duration=after.end - note.start, locked=True)
-        return _with_tune(chart, [*[n for n in chart.melody if n not in (note, after)], joined]), f"tune, {say_place(chart, self.start)}: {_name(chart, note)} held on"
+        return _with_tune(
+            chart, [*[n for n in chart.melody if n not in (note, after)], joined]
+        ), f"tune, {say_place(chart, self.start)}: {_name(chart, note)} held on"
 
 
 @dataclass(frozen=True)
