@@ -86,10 +86,13 @@ function useSongMutation<Input, Output>(
   call: (input: Input) => Promise<Output>,
   onDone?: (output: Output) => void,
   onSent?: (input: Input) => void,
+  inTurn = false,
 ) {
   const queries = useQueryClient();
   return useMutation({
     mutationFn: call,
+    mutationKey: keys.song(id),
+    ...(inTurn && { scope: { id: `chart ${id}` } }),
     onMutate: onSent,
     onSuccess: (output) => {
       onDone?.(output);
@@ -107,17 +110,32 @@ function useSongMutation<Input, Output>(
 export function useChartEdits(id: number) {
   const queries = useQueryClient();
   const path = { params: { path: { song_id: id } } };
-  const keep = (chart: Schemas["ChartOut"]) => queries.setQueryData(keys.chart(id), chart);
+  // While later corrections still wait their turn, what they foresee stays in the drawing.
+  const keep = (chart: Schemas["ChartOut"]) =>
+    queries.setQueryData<Schemas["ChartOut"]>(keys.chart(id), (before) =>
+      before && queries.isMutating({ mutationKey: keys.song(id) }) > 1
+        ? { ...before, revision: chart.revision }
+        : chart,
+    );
+  const now = (revision: number) => queries.getQueryData<Schemas["ChartOut"]>(keys.chart(id))?.revision ?? revision;
   return {
     edit: useSongMutation(
       id,
-      (body: Schemas["EditIn"]) => unwrap(client.POST("/api/songs/{song_id}/chart/edits", { ...path, body })),
+      // One after the other, each on the revision that the one before it made.
+      (body: Schemas["EditIn"]) =>
+        unwrap(
+          client.POST("/api/songs/{song_id}/chart/edits", {
+            ...path,
+            body: { ...body, revision: now(body.revision) },
+          }),
+        ),
       keep,
       (body) => {
         // What is sure to come is drawn at once; the answer, or an error, sets it right.
         const before = queries.getQueryData<Schemas["ChartOut"]>(keys.chart(id));
-        if (before) queries.setQueryData(keys.chart(id), foresee(before, body.edit));
+        if (before) queries.setQueryData(keys.chart(id), { ...foresee(before, body.edit), can_undo: true });
       },
+      true,
     ),
     spread: useSongMutation(
       id,
@@ -134,8 +152,20 @@ export function useChartEdits(id: number) {
         ),
       keep,
     ),
-    undo: useSongMutation(id, () => unwrap(client.POST("/api/songs/{song_id}/chart/undo", path)), keep),
-    redo: useSongMutation(id, () => unwrap(client.POST("/api/songs/{song_id}/chart/redo", path)), keep),
+    undo: useSongMutation(
+      id,
+      () => unwrap(client.POST("/api/songs/{song_id}/chart/undo", path)),
+      keep,
+      undefined,
+      true,
+    ),
+    redo: useSongMutation(
+      id,
+      () => unwrap(client.POST("/api/songs/{song_id}/chart/redo", path)),
+      keep,
+      undefined,
+      true,
+    ),
   };
 }
 

@@ -91,6 +91,18 @@ describe("Survey", () => {
     expect(sent(calls)).toMatchObject({ edit: { text: "Am:maj" } });
   });
 
+  it("sends corrections one after the other, each on the revision that the one before made", async () => {
+    const calls = fakeServer({ "POST /api/songs/5/chart/edits": { body: { ...CHART, revision: 4 } } });
+    const { queries } = showInWorkspace(<SurveyView />);
+    queries.setQueryData(["song", 5, "chart"], CHART);
+    const user = userEvent.setup();
+    await user.keyboard("2");
+    await user.keyboard("3");
+    await waitFor(() => expect(calls.filter((c) => c.what.startsWith("POST"))).toHaveLength(2));
+    const bodies = calls.filter((c) => c.what.startsWith("POST")).map((c) => c.body as { revision: number });
+    expect(bodies.map((b) => b.revision)).toEqual([3, 4]);
+  });
+
   it.each([
     ["s", { kind: "split_chord", at: "2" }],
     ["j", { kind: "join_chord", start: "0" }],

@@ -251,5 +251,5 @@ export function showInWorkspace(view: ReactNode, more: Partial<Workspace> = {}) 
       </MemoryRouter>
     </QueryClientProvider>,
   );
-  return workspace;
+  return { ...workspace, queries: client };
 }

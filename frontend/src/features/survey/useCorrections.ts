@@ -10,10 +10,8 @@ export function useCorrections() {
   const { edit } = useChartEdits(song.id);
   const last = edit.variables?.edit;
   return {
-    send: (correction: Correction, after?: () => void) => {
-      if (!edit.isPending)
-        edit.mutate({ revision: chart.revision, edit: correction, spread: [] }, { onSuccess: () => after?.() });
-    },
+    send: (correction: Correction, after?: () => void) =>
+      edit.mutate({ revision: chart.revision, edit: correction, spread: [] }, { onSuccess: () => after?.() }),
     /** Once more, on the chart as it stands now: for a change that another window got in the way of. */
     again: () => last && edit.mutate({ revision: chart.revision, edit: last, spread: [] }),
     error: edit.error,
