@@ -8,6 +8,7 @@ from tests.core.charting.test_from_hearing import HEARING
 from tests.web.conftest import PageClient
 from valley.formats.hearing_json import dump_hearing
 from valley_web.songs.models import ChartRevision, ListeningJob, Song
+from valley_web.songs.presenters import explain_reading
 from valley_web.songs.services import keep_hearing
 
 
@@ -164,6 +165,14 @@ def test_changes_that_make_no_sense_change_nothing(site: PageClient, heard_song:
     assert response.status_code == 422
     assert words in response.json()["title"]
     assert ChartRevision.objects.count() == 1
+
+
+def test_readings_say_what_sets_them_apart() -> None:
+    assert explain_reading("C:min7", "C:min7/b7") == "the same chord with C in the bass"
+    assert explain_reading("A:min7/b3", "C:maj6") == "the same notes, named from another root"
+    assert explain_reading("C:7", "C:maj") == "with Bb"
+    assert explain_reading("N", "C:maj") == "nothing but noise or silence"
+    assert explain_reading("C:maj", "C:maj") == "bass and notes fit best"
 
 
 def test_a_typed_chord_is_answered_while_typing(site: PageClient) -> None:

@@ -205,7 +205,7 @@ def _notes(label: str) -> tuple[str, ...]:
 
 
 @lru_cache(maxsize=4096)
-def _why(label: str, best: str) -> str:
+def explain_reading(label: str, best: str) -> str:
     """What sets a reading apart from the best one, in notes."""
     if label == best:
         return "bass and notes fit best"
@@ -213,6 +213,9 @@ def _why(label: str, best: str) -> str:
     if not notes:
         return "nothing but noise or silence"
     if notes == others:
+        ours, theirs = parse_harte(label), parse_harte(best)
+        if ours and theirs and ours.root.pitch_class == theirs.root.pitch_class:
+            return f"the same chord with {ours.bass} in the bass"
         return "the same notes, named from another root"
     extra, missing = [n for n in _notes(label) if n not in others], [n for n in _notes(best) if n not in notes]
     clauses = ([f"with {' and '.join(extra)}"] if extra else []) + ([f"without {' and '.join(missing)}"] if missing else [])
@@ -251,7 +254,7 @@ def _chord(chart: Chart, chord: ChartChord, doubtful: bool) -> ChordOut:
         doubtful=doubtful,
         heard_otherwise=_heard_otherwise(chord),
         readings=[
-            ReadingOut(label=r.label, symbol=symbol_of(r.label), probability=r.probability, notes=list(_notes(r.label)), why=_why(r.label, best))
+            ReadingOut(label=r.label, symbol=symbol_of(r.label), probability=r.probability, notes=list(_notes(r.label)), why=explain_reading(r.label, best))
             for r in chord.readings
         ],
     )
