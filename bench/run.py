@@ -103,12 +103,12 @@ def print_reliability(result: Row) -> None:
 
 
 def print_lengths(rows: list[Row]) -> None:
-    print("\nminutes   seconds   peak MB   beats after   key, chords")
+    print("\nminutes   seconds   peak MB   first after   beats after   key, chords")
     for r in rows:
         first = r["first"]
         print(
             f"{r['minutes']:7d}{r['seconds']:10.1f}{r['peak_mb']:10.0f}"
-            f"{first.get('beats', 0):14.1f}{first.get('chords', 0):15.1f}"
+            f"{first.get('glance', 0):14.1f}{first.get('beats', 0):14.1f}{first.get('chords', 0):15.1f}"
         )
 
 

@@ -37,13 +37,14 @@ from valley.listening.sections import SectionRun, compare_bars, find_sections
 from valley.listening.tuning import estimate_tuning
 from valley.model.hearing import BassNote, HeardChord, HeardNote, Hearing, KeyRegion, Reading, Section, Tempo
 from valley.pipeline.progress import Listener, Reporter, ignore_progress
-from valley.theory.chord import Chord
+from valley.theory.chord import Chord, parse_harte
 from valley.theory.key import Key
 from valley.theory.metre import Metre
 
 Floats = npt.NDArray[np.float32]
 Doubles = npt.NDArray[np.float64]
 _BANDS = 8
+_GLANCE = 25.0  # seconds heard ahead of the rest
 
 
 @dataclass(frozen=True)
@@ -76,8 +77,24 @@ def listen(path: str | Path, *, max_seconds: float = MAX_SECONDS, listener: List
 
 def hear_sound(sound: Sound, report: Reporter) -> tuple[Hearing, Evidence]:
     """Hear decoded samples; the evidence is for holding charts against the sound later."""
+    report.tell("glance")
+    report.tell("glance", 1.0, _glance(sound))
     features = measure(sound, report)
     return _hear_features(sound, features, report), keep_evidence(features.heard, features.fps)
+
+
+def _glance(sound: Sound) -> str:
+    """What the first half minute of a longer recording says at once: tempo, key and chords, until the whole is heard."""
+    if sound.duration < 2 * _GLANCE:
+        return ""
+    start = Sound(sound.y[: int(_GLANCE * sound.sr)], sound.sr)
+    silent = Reporter(ignore_progress)
+    try:
+        heard = _hear_features(start, measure(start, silent), silent)
+    except ListeningError:  # it may begin with silence; the whole is heard all the same
+        return ""
+    chords = [chord.to_symbol() for c in heard.chords if (chord := parse_harte(c.label))]
+    return f"at first {heard.bpm:.0f} to the minute, {heard.keys[0].tonic} {heard.keys[0].mode}, {' '.join(chords[:4])} …"
 
 
 def _hear_features(sound: Sound, features: Features, report: Reporter) -> Hearing:

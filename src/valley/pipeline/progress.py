@@ -7,13 +7,14 @@ from dataclasses import dataclass
 
 # Stages in order with their share of the whole time, measured on songs of one to four minutes.
 STAGES: tuple[tuple[str, str, float], ...] = (
-    ("decode", "Reading the recording", 0.14),
-    ("tuning", "Finding the tuning", 0.05),
-    ("spectrum", "Splitting the sound by pitch", 0.33),
-    ("notes", "Listening to every note", 0.22),
-    ("beats", "Following the beat", 0.08),
+    ("decode", "Reading the recording", 0.1),
+    ("glance", "Hearing how it begins", 0.14),
+    ("tuning", "Finding the tuning", 0.04),
+    ("spectrum", "Splitting the sound by pitch", 0.28),
+    ("notes", "Listening to every note", 0.2),
+    ("beats", "Following the beat", 0.07),
     ("bars", "Finding the bars", 0.05),
-    ("chords", "Naming chords and key", 0.07),
+    ("chords", "Naming chords and key", 0.06),
     ("lines", "Following melody and bass", 0.04),
     ("sections", "Naming the parts", 0.02),
 )
