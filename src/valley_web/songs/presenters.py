@@ -28,6 +28,7 @@ from valley_web.songs.api.schemas import (
     PartOut,
     ReadingOut,
     SongOut,
+    Standing,
     SuggestionOut,
     TwinOut,
     VocabularyOut,
@@ -35,7 +36,7 @@ from valley_web.songs.api.schemas import (
 from valley_web.songs.models import ChartRevision, ListeningJob, Song
 from valley_web.songs.selectors import latest_job
 
-_STANDING = {"waiting": "waiting", "running": "listening", "failed": "failed", "cancelled": "unheard"}
+_STANDING: dict[str, Standing] = {"waiting": "waiting", "running": "listening", "failed": "failed", "cancelled": "unheard"}
 
 
 def show_job(job: ListeningJob) -> JobOut:
@@ -47,6 +48,7 @@ def show_song(song: Song, summary: "tuple[str, int] | None" = None) -> SongOut:
     job = latest_job(song)
     facts, doubts = summary or ("", 0)
     active = job is not None and job.state in ("waiting", "running")
+    standing: Standing
     if job is not None and (active or not song.revision) and job.state in _STANDING:
         standing = _STANDING[job.state]
     else:
@@ -68,7 +70,7 @@ def show_song(song: Song, summary: "tuple[str, int] | None" = None) -> SongOut:
         charted=song.revision > 0,
         next_step=steps[standing],
         facts=facts,
-        doubts=doubts,  # type: ignore[arg-type]
+        doubts=doubts,
         original_name=recording.original_name,
         recording_id=recording.pk,
         duration=recording.duration,

@@ -20,6 +20,8 @@ class JobOut(Schema):
     found: list[str]
     error: str
 
+Standing = Literal["waiting", "listening", "heard", "charted", "failed", "unheard"]
+
 
 class SongOut(Schema):
     """A song on the shelf. ``standing`` says where it is on its way, ``next_step`` what to do about it."""
@@ -27,7 +29,7 @@ class SongOut(Schema):
     id: int
     title: str
     demo: bool
-    standing: Literal["waiting", "listening", "heard", "charted", "failed", "unheard"]
+    standing: Standing
     charted: bool
     next_step: str
     facts: str

@@ -1,0 +1,276 @@
+"""A plain chord chart as text: read wherever chart.json is, and written again. See docs/formats/chord-chart.md.
+
+::
+
+    title: Two Lanterns
+    key: F major
+    meter: 4/4
+    tempo: 76
+
+    [Verse]
+    | F | C/E | Dm:3 C:1 | Bb |
+"""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass, field, replace
+from fractions import Fraction
+
+from valley.errors import FormatError, ValleyError
+from valley.model.chart import Chart, ChartChord, Grid, KeyArea, MeterChange, Part
+from valley.theory.chord import NO_CHORD, parse_harte, parse_symbol
+from valley.theory.key import Key
+from valley.theory.metre import Metre
+
+_HEADER = re.compile(r"(title|key|meter|metre|tempo|pickup)\s*:\s*(.+)$", re.IGNORECASE)
+_PART = re.compile(r"\[([^\]]*)\]\s*$")
+_LENGTH = re.compile(r"(.*?):(\d+(?:[./]\d+)?)$")
+
+
+@dataclass
+class _Draft:
+    """What has been read so far; beats count from the first beat of the chart."""
+
+    title: str = ""
+    meter: str = "4/4"
+    tempo: float = 100.0
+    pickup: int = 0
+    keys: list[KeyArea] = field(default_factory=list)
+    changes: list[MeterChange] = field(default_factory=list)
+    first_meter: str = ""
+    chords: list[tuple[Fraction, Fraction, str]] = field(default_factory=list)
+    bars: list[int] = field(default_factory=list)  # first beat of every bar, the pickup's left out
+    beats: list[float] = field(default_factory=list)  # length of each beat in seconds
+    parts: list[tuple[str, int]] = field(default_factory=list)  # name, index of the first bar
+    begun: bool = False
+
+    @property
+    def now(self) -> int:
+        return len(self.beats)
+
+
+def parse_chord_chart(text: str, *, title: str = "Untitled") -> Chart:
+    """The chart of a text.
+
+    Parts are bracketed lines; without any, stanzas between blank lines; which of them are repeats is not looked for here.
+    ``title`` is used where the text has none.
+
+    Raises
+    ------
+    FormatError
+        with the number of the line, what stands there and what is wanted
+    """
+    draft = _Draft()
+    bracketed = any(_PART.match(line.strip()) for line in text.splitlines())
+    fresh = True
+    for number, raw in enumerate(text.splitlines(), 1):
+        line = raw.strip().lstrip("\ufeff")
+        if not line or line.startswith("//"):
+            fresh = fresh or not line
+            continue
+        try:
+            fresh = _read_line(draft, line, new_stanza=fresh and not bracketed)
+        except ValleyError as error:
+            raise FormatError(f"line {number}: {error}") from error
+    if not draft.bars:
+        raise FormatError("the chord chart holds no bars; write them between bars, such as | F | C/E | Dm | Bb |")
+    return _finish(draft, draft.title or title)
+
+
+def _read_line(draft: _Draft, line: str, *, new_stanza: bool) -> bool:
+    """Take one line in; gives whether the next bar may begin a stanza."""
+    header, part = _HEADER.match(line), _PART.match(line)
+    if part:
+        draft.parts.append((part[1].strip(), len(draft.bars)))
+        return False
+    if "|" in line and not header:
+        if new_stanza:
+            draft.parts.append(("", len(draft.bars)))
+        for cell in _cells(line):
+            _read_bar(draft, cell)
+        return False
+    if header:
+        _read_header(draft, header[1].lower(), header[2].strip())
+        return new_stanza
+    raise FormatError(f"{line!r} is neither a header (key: F major), a part ([Verse]) nor bars (| F | C/E |)")
+
+
+def _cells(line: str) -> Iterator[str]:
+    """What stands between the bars; a line may begin and end with or without one."""
+    cells = [c.strip(" :") if set(c.strip()) <= {":"} else c.strip() for c in line.split("|")]
+    if cells and not cells[0]:
+        cells = cells[1:]
+    if cells and not cells[-1]:
+        cells = cells[:-1]
+    yield from cells
+
+
+def _read_header(draft: _Draft, name: str, value: str) -> None:
+    if name == "title":
+        draft.title = value
+    elif name == "key":
+        tonic, _, mode = value.partition(" ")
+        key = Key.of(tonic.removesuffix("m") or tonic, (mode.strip().lower() or ("minor" if tonic.endswith("m") else "major")))
+        area = KeyArea(Fraction(draft.now), str(key.tonic), key.mode)
+        draft.keys = [k for k in draft.keys if k.start != area.start] + [area]
+    elif name in ("meter", "metre"):
+        Metre(value)
+        draft.meter = value
+    elif name == "tempo":
+        try:
+            draft.tempo = float(value.split()[0])
+        except ValueError:
+            raise FormatError(f"tempo {value!r} must be beats to the minute, such as 76") from None
+        if not 20 <= draft.tempo <= 400:
+            raise FormatError(f"tempo {value} must lie between 20 and 400 beats to the minute")
+    else:
+        if draft.begun:
+            raise FormatError("the pickup stands before the first bar")
+        if not value.isdigit():
+            raise FormatError(f"pickup {value!r} must be whole beats before bar 1")
+        draft.pickup = int(value)
+
+
+def _read_bar(draft: _Draft, cell: str) -> None:
+    length = Metre(draft.meter).beats
+    if not draft.begun:
+        draft.begun, draft.first_meter = True, draft.meter
+        if draft.pickup:
+            if draft.pickup >= length:
+                raise FormatError(f"a pickup of {draft.pickup} beats fills a bar of {draft.meter}; it must be shorter")
+            _place(draft, cell, draft.pickup)
+            return
+    last = draft.changes[-1].meter if draft.changes else draft.first_meter
+    if draft.meter != last:
+        draft.changes.append(MeterChange(draft.now, draft.meter))
+    draft.bars.append(draft.now)
+    _place(draft, cell, length)
+
+
+def _place(draft: _Draft, cell: str, beats: int) -> None:
+    """The chords of one bar, sharing it equally or as their beats say."""
+    start, words = Fraction(draft.now), cell.split()
+    if cell == "%":
+        if len(draft.bars) < 2:
+            raise FormatError("% repeats the bar before, but there is none")
+        before = draft.bars[-2]
+        repeated = [(at, n, label) for at, n, label in draft.chords if at >= before]
+        if sum((n for _, n, _ in repeated), Fraction(0)) != beats:
+            raise FormatError(f"% repeats a bar of another length than {beats} beats; write its chords out")
+        draft.chords += [(at - before + start, n, label) for at, n, label in repeated]
+    elif not words:
+        label = draft.chords[-1][2] if draft.chords else NO_CHORD
+        draft.chords.append((start, Fraction(beats), label))
+    else:
+        at = start
+        for label, n in _share(words, beats, draft.meter):
+            draft.chords.append((at, n, label))
+            at += n
+    draft.beats += [60 / draft.tempo] * beats
+
+
+def _share(words: Sequence[str], beats: int, meter: str) -> list[tuple[str, Fraction]]:
+    """Labels with their beats; in compound time the numbers may also count eighths."""
+    labels, lengths = [], []
+    for word in words:
+        match = _LENGTH.match(word)
+        chord = parse_symbol(match[1] if match else word)
+        labels.append(chord.to_harte() if chord else NO_CHORD)
+        lengths.append(Fraction(match[2]) if match else None)
+    given = [n for n in lengths if n is not None]
+    if not given:
+        return [(label, Fraction(beats, len(labels))) for label in labels]
+    whole = Fraction(beats)
+    if Metre(meter).division == 3 and sum(given) > beats:
+        whole = Fraction(beats * 3)
+    left, open_ones = whole - sum(given), len(labels) - len(given)
+    if any(n <= 0 for n in given) or (open_ones == 0 and left != 0) or (open_ones and left <= 0):
+        said = " + ".join(str(n) if n is not None else "?" for n in lengths)
+        raise FormatError(f"the bar {' '.join(words)!r} counts {said} beats, but a bar of {meter} has {whole}; a number after : means beats")
+    scale = Fraction(beats) / whole
+    return [(label, (n if n is not None else left / open_ones) * scale) for label, n in zip(labels, lengths, strict=True)]
+
+
+def _finish(draft: _Draft, title: str) -> Chart:
+    times = [0.0]
+    for seconds in draft.beats[:-1]:
+        times.append(round(times[-1] + seconds, 6))
+    if len(times) < 2:
+        raise FormatError("the chord chart holds a single beat; write at least one whole bar")
+    chords: list[ChartChord] = []
+    for start, length, label in draft.chords:
+        if chords and chords[-1].label == label and start not in draft.bars:
+            last = chords.pop()
+            start, length = last.start, last.duration + length
+        chords.append(ChartChord(start, length, label))
+    keys = sorted(draft.keys, key=lambda k: k.start) or [_guess_key(chords)]
+    if keys[0].start > 0:
+        keys = [replace(_guess_key([c for c in chords if c.start < keys[0].start]), start=Fraction(0)), *keys]
+    grid = Grid(tuple(times), draft.first_meter, draft.pickup, tuple(draft.changes))
+    heads = draft.parts or [("", 0)]
+    heads = heads if heads[0][1] == 0 else [("", 0), *heads]
+    edges = [first for _, first in heads] + [len(draft.bars)]
+    spans = [(name, a, b - a) for (name, a), b in zip(heads, edges[1:], strict=True) if b > a]
+    parts = [Part(n, a + 1, bars, name, new_bars=bars) for n, (name, a, bars) in enumerate(spans, 1)]
+    return Chart(title, grid, tuple(keys), tuple(chords), (), tuple(parts), 0.0, round(60 / draft.beats[0], 3))
+
+
+def _guess_key(chords: Sequence[ChartChord]) -> KeyArea:
+    """Where no key is written: the key whose scale holds most of the chords' notes, a chord of its tonic at either end preferred."""
+    named = [(c.duration, chord) for c in chords if (chord := parse_harte(c.label))]
+    if not named:
+        return KeyArea(Fraction(0), "C", "major", 0.0)
+
+    def fit(key: Key) -> float:
+        scale = {n.pitch_class for n in key.scale()} | ({(key.tonic.pitch_class + 11) % 12} if key.mode == "minor" else set())
+        inside = sum(float(d) * sum(pc in scale for pc in chord.pitch_classes()) / len(chord.pitch_classes()) for d, chord in named)
+        third = 4 if key.mode == "major" else -3
+        home = sum(chord.root.pitch_class == key.tonic.pitch_class and third in chord.quality.members for _, chord in (named[0], named[-1]))
+        return inside + home * 0.15 * sum(float(d) for d, _ in named)
+
+    best = max((Key.from_pitch_class(pc, mode) for mode in ("major", "minor") for pc in range(12)), key=fit)
+    return KeyArea(Fraction(0), str(best.tonic), best.mode, 0.5)
+
+
+def dump_chord_chart(chart: Chart) -> str:
+    """The text of a chart: what it reads back has the same bars, chords, keys, metres and parts."""
+    grid = chart.grid
+    lines = [f"title: {chart.title}", f"key: {chart.keys[0].key}", f"meter: {grid.meter}", f"tempo: {chart.bpm:g}"]
+    if grid.pickup:
+        lines.append(f"pickup: {grid.pickup}")
+    heads = {p.start_bar: p for p in chart.parts}
+    keys = {grid.place(k.start)[0]: k for k in chart.keys[1:]}
+    meters = {grid.place(Fraction(c.beat))[0]: c.meter for c in grid.changes}
+    row: list[str] = []
+
+    def flush() -> None:
+        if row:
+            lines.append("| " + " | ".join(row) + " |")
+            row.clear()
+
+    for bar in range(0 if grid.pickup else 1, grid.bars + 1):
+        opens = heads.get(bar) if bar else heads.get(1)
+        if opens and (bar == 0 or bar > 1 or not grid.pickup):
+            flush()
+            lines += ["", f"[{opens.name or f'Part {opens.number}'}]"]
+        if bar in meters or bar in keys or len(row) == 4:
+            flush()
+        lines += [f"key: {keys[bar].key}"] if bar in keys else []
+        lines += [f"meter: {meters[bar]}"] if bar in meters else []
+        row.append(_dump_bar(chart, bar))
+    flush()
+    return "\n".join(lines) + "\n"
+
+
+def _dump_bar(chart: Chart, bar: int) -> str:
+    start, end = chart.grid.bar_start(bar), chart.grid.bar_start(bar + 1)
+    inside = [(max(c.start, start), min(c.end, end), c.label) for c in chart.sounding_in(bar) if c.start < end and c.end > start]
+    said = [(chord.to_symbol() if (chord := parse_harte(label)) else NO_CHORD, b - a) for a, b, label in inside]
+    if said:
+        short = end - start - sum((n for _, n in said), Fraction(0))  # a bar that the recording cuts short is written whole
+        said[-1] = (said[-1][0], said[-1][1] + short)
+    if len({n for _, n in said}) <= 1:
+        return " ".join(symbol for symbol, _ in said)
+    return " ".join(f"{symbol}:{n}" for symbol, n in said)

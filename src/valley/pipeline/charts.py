@@ -1,0 +1,83 @@
+"""A chart from whatever holds one: a recording, hearing.json, chart.json, or a chord chart as text."""
+
+from __future__ import annotations
+
+import json
+from dataclasses import replace
+from pathlib import Path
+
+from valley.audio.decode import MAX_SECONDS
+from valley.charting.from_hearing import make_chart
+from valley.charting.parts import relate_parts
+from valley.charting.route import suggest_repeats
+from valley.errors import FormatError
+from valley.formats.chart_json import CHART_FORMAT, read_chart
+from valley.formats.chord_chart import parse_chord_chart
+from valley.formats.hearing_json import FORMAT as HEARING_FORMAT
+from valley.formats.hearing_json import read_hearing
+from valley.model.chart import Chart
+from valley.pipeline.listen import listen
+from valley.pipeline.progress import Listener
+
+_LOOKED_AT = 4096  # bytes by which a text is told from a recording
+
+
+def title_of(path: Path) -> str:
+    return path.stem.replace("_", " ")
+
+
+def load_song(path: str | Path, *, max_seconds: float = MAX_SECONDS, listener: Listener | None = None) -> Chart:
+    """The chart of any file that has one in it; a recording is listened to first."""
+    file = Path(path)
+    if _is_text(file):
+        return load_any_chart(file)
+    hearing = listen(file, max_seconds=max_seconds, listener=listener) if listener else listen(file, max_seconds=max_seconds)
+    return make_chart(hearing, title_of(file))
+
+
+def load_any_chart(path: str | Path) -> Chart:
+    """The chart in a text file: chart.json, hearing.json, or a chord chart.
+
+    Raises
+    ------
+    FormatError
+        naming the file and the place in it
+    """
+    file = Path(path)
+    try:
+        text = file.read_text("utf-8-sig")
+    except UnicodeDecodeError as error:
+        raise FormatError(
+            f"{file.name!r} is not text in UTF-8 (byte {error.start}); chart.json or a chord chart as text is wanted"
+        ) from error
+    if not text.lstrip().startswith(("{", "[\n{")):
+        return mark_repeats(parse_chord_chart(text, title=title_of(file)))
+    try:
+        data = json.loads(text)
+    except json.JSONDecodeError as error:
+        raise FormatError(f"{file.name!r} is not JSON: line {error.lineno}, {error.msg}") from error
+    kind = data.get("format") if isinstance(data, dict) else None
+    if kind == HEARING_FORMAT:
+        return make_chart(read_hearing(data), title_of(file))
+    if kind != CHART_FORMAT:
+        raise FormatError(f"{file.name!r} says format={kind!r}; {CHART_FORMAT!r} or {HEARING_FORMAT!r} is wanted")
+    return read_chart(data)
+
+
+def mark_repeats(chart: Chart) -> Chart:
+    """Parts that go like an earlier one, marked as its repeats with the differences in words."""
+    chart = relate_parts(chart, chart.parts)
+    models = {s.number: s.model for s in suggest_repeats(chart)}
+    return relate_parts(chart, [replace(p, same_as=p.same_as or models.get(p.number)) for p in chart.parts])
+
+
+def _is_text(file: Path) -> bool:
+    with file.open("rb") as handle:
+        head = handle.read(_LOOKED_AT)
+    if b"\0" in head or not head:
+        return False
+    try:
+        head.decode("utf-8")
+    except UnicodeDecodeError as error:
+        return error.start > len(head) - 4  # a letter cut by the end of what was read
+    return file.suffix.lower() in ("", ".json", ".txt", ".chart", ".chords", ".text", ".md")

@@ -1,0 +1,5 @@
+"""The commands of ``valley``, one module a stage. A new one adds its parser in its module's ``add`` and is listed here."""
+
+from valley.pipeline.commands import charts, hearing, lessons, theory
+
+MODULES = (hearing, charts, theory, lessons)

@@ -1,0 +1,87 @@
+"""``valley name``: what chord a set of notes is."""
+
+from __future__ import annotations
+
+import argparse
+from pathlib import Path
+from typing import Any
+
+from valley.errors import FormatError
+from valley.pipeline.commands._common import Commands, check_folder_of, put_json, say
+from valley.theory._chord_table import MEMBER_WORDS
+from valley.theory.key import Key
+from valley.theory.naming import NamedChord, name_notes
+from valley.theory.pitch import parse_name, parse_pitch
+
+
+def add(commands: Commands[argparse.ArgumentParser]) -> None:
+    name = commands.add_parser("name", help="name a set of notes, ranked, with the reason")
+    name.add_argument("notes", nargs="+", metavar="NOTES", help='such as "G2 B2 D3 F3", from the bottom up; octaves may be left out')
+    name.add_argument("--key", default="C major", help='such as "E minor"; decides between names that fit equally')
+    name.add_argument("--json", type=Path, nargs="?", const=Path("-"), metavar="OUT", help="write JSON, to OUT or standard output")
+    name.set_defaults(run=run_name)
+
+
+def read_key(text: str) -> Key:
+    """ "E minor", "Em", "Bb" or "B flat major".
+
+    >>> str(read_key("Em")), str(read_key("b flat"))
+    ('E minor', 'Bb major')
+    """
+    words = text.replace("-", " ").split()
+    if not words:
+        raise FormatError('the key is empty; write one such as "E minor"')
+    tonic = words[0]
+    rest = [w.lower() for w in words[1:]]
+    if rest and rest[0] in ("flat", "sharp"):
+        tonic += {"flat": "b", "sharp": "#"}[rest.pop(0)]
+    if len(tonic) > 1 and tonic.endswith("m") and not rest:
+        tonic, rest = tonic[:-1], ["minor"]
+    return Key.of(tonic, rest[0] if rest else "major")
+
+
+def read_notes(words: list[str]) -> list[int]:
+    """MIDI numbers of notes from the bottom up; one without an octave lies just above the note before it."""
+    keys: list[int] = []
+    for word in " ".join(words).replace(",", " ").split():
+        if word[-1].isdigit():
+            keys.append(parse_pitch(word)[1])
+        else:
+            pitch_class = parse_name(word).pitch_class
+            floor = keys[-1] + 1 if keys else 48
+            keys.append(floor + (pitch_class - floor) % 12)
+    return keys
+
+
+def run_name(args: argparse.Namespace) -> None:
+    check_folder_of(args.json)
+    key, notes = read_key(args.key), read_notes(args.notes)
+    names = [show_name(n, notes, key) for n in name_notes(notes, key)]
+    if args.json:
+        put_json({"key": str(key), "midi": sorted(set(notes)), "names": names}, args.json)
+        return
+    if not names:
+        say("No chord: at least two different notes that belong together are needed.")
+    for place, row in enumerate(names, 1):
+        say(f"{place}. {row['symbol']}  ({row['harte']}): {row['reason']}.")
+
+
+def show_name(named: NamedChord, midi: list[int], key: Key) -> dict[str, Any]:
+    """A name with which note is what, what is missing and what is added."""
+    chord, sounding = named.chord, {m % 12 for m in midi}
+    members = {n.pitch_class for n in chord.members()}
+    return {
+        "harte": chord.to_harte(),
+        "symbol": chord.to_symbol(),
+        "notes": [
+            {"pitch": chord.name_of(m % 12, key).at(m), "midi": m, "member": chord.member_word(m % 12) or "added"} for m in sorted(set(midi))
+        ],
+        "missing": [
+            {"name": str(chord.root.up(i)), "member": MEMBER_WORDS[i]}
+            for i in chord.quality.members
+            if chord.root.up(i).pitch_class not in sounding
+        ],
+        "added": sorted({str(chord.name_of(pc, key)) for pc in sounding - members}),
+        "cost": named.cost,
+        "reason": named.why,
+    }
