@@ -24,7 +24,7 @@ from valley.errors import ParameterError
 _REFERENCE_MM: Final = HANDS["medium"].most_mm
 # How much each pair of fingers minds being spread by one white key's width, squared; the thumb is free.
 _PAIR: Final = {
-    (1, 2): 0.15, (1, 3): 0.3, (1, 4): 0.3, (1, 5): 0.3, (2, 3): 1.05, (2, 4): 1.0, (2, 5): 1.0, (3, 4): 1.2, (3, 5): 1.0, (4, 5): 1.0,
+    (1, 2): 0.3, (1, 3): 0.3, (1, 4): 0.3, (1, 5): 0.3, (2, 3): 1.05, (2, 4): 1.0, (2, 5): 1.0, (3, 4): 1.2, (3, 5): 1.0, (4, 5): 1.0,
 }
 _SLACK: Final = 0.4
 _THUMB_ON_BLACK, _FIFTH_ON_BLACK = 4.0, 1.0
@@ -124,7 +124,7 @@ def _step(before: int, after: int, x: int, y: int, scale: float) -> float:
     from_black, to_black = _black(lower), _black(upper)
     cost = _PASS + 0.4 * max(0.0, distance - 1) ** 2 * scale + (0.0 if from_black else _PASS_FROM_WHITE) + _PASS_TO_BLACK * (to_black and not from_black)
     if low == 4:
-        cost += max(0.2 if from_black else 0.4, 2.5 * (distance - 1.7))
+        cost += max(0.33 if from_black else 0.5, 2.5 * (distance - 1.7))
     elif low == 2:
         cost += 2.0
     return min(cost, _LEAP + 3.0)
