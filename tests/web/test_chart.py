@@ -202,16 +202,3 @@ def test_file_names_survive_any_title(site: PageClient, heard_song: Song) -> Non
     header = site.get(f"/api/songs/{heard_song.pk}/handouts/lesson.txt")["Content-Disposition"]
     assert "\n" not in header
     assert "%E2%99%AA" in header
-
-
-def test_voicing_that_cannot_be_is_said_with_a_way_out(site: PageClient, heard_song: Song) -> None:
-    Song.objects.filter(pk=heard_song.pk).update(hand="70", keyboard=49, style="root-and-chord")
-    response = site.get(f"/api/songs/{heard_song.pk}/arrangement")
-    assert response.status_code == 422
-    assert "choose a wider hand" in response.json()["title"]
-
-
-def test_choices_list_every_style(site: PageClient) -> None:
-    choices = site.get("/api/choices").json()
-    assert len(choices["styles"]) >= 3
-    assert choices["keyboards"] == [49, 61, 73, 76, 88]

@@ -13,7 +13,7 @@ export interface paths {
         };
         /**
          * Get Choices
-         * @description Voicing styles, hands and keyboards to choose from.
+         * @description Voicing styles, levels, hands, keyboards and patterns to choose from.
          */
         get: operations["valley_web_lessons_api_router_get_choices"];
         put?: never;
@@ -55,6 +55,26 @@ export interface paths {
         put?: never;
         /** Cancel Job */
         post: operations["valley_web_songs_api_router_cancel_job"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/patterns/check": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Check Pattern
+         * @description Does a pattern fill its bar, and how is it counted?
+         */
+        post: operations["valley_web_lessons_api_router_check_pattern"];
         delete?: never;
         options?: never;
         head?: never;
@@ -133,7 +153,7 @@ export interface paths {
         };
         /**
          * Get Arrangement
-         * @description What both hands play in every part, as the song's settings say.
+         * @description What both hands play in every part, as chosen; with ``style`` or ``level`` as it would be in another voicing, to compare.
          */
         get: operations["valley_web_lessons_api_router_get_arrangement"];
         put?: never;
@@ -269,6 +289,46 @@ export interface paths {
         get: operations["valley_web_lessons_api_router_list_handouts"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/songs/{song_id}/hands/candidates": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Candidates
+         * @description Other grips for the chord at a beat, side by side with reach and movement.
+         */
+        get: operations["valley_web_lessons_api_router_list_candidates"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/songs/{song_id}/hands/edits": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Change Hands
+         * @description Change a setting, a grip, a pattern or a link; undo takes it back.
+         */
+        post: operations["valley_web_lessons_api_router_change_hands"];
         delete?: never;
         options?: never;
         head?: never;
@@ -447,8 +507,10 @@ export interface components {
         ArrangementOut: {
             /** Comfort Mm */
             comfort_mm: number;
-            /** Hand */
-            hand: string;
+            /** Frame High */
+            frame_high: number;
+            /** Frame Low */
+            frame_low: number;
             /** Highest */
             highest: number;
             /** Lowest */
@@ -459,8 +521,7 @@ export interface components {
             parts: components["schemas"]["PartArrangementOut"][];
             /** Revision */
             revision: number;
-            /** Style */
-            style: string;
+            settings: components["schemas"]["SettingsOut"];
         };
         /** BarOut */
         BarOut: {
@@ -479,6 +540,87 @@ export interface components {
             start_beats: number;
             /** Start Sec */
             start_sec: number;
+        };
+        /**
+         * CandidateOut
+         * @description Another grip for a chord: its notes, reach, and the semitones that all fingers travel to and from it.
+         */
+        CandidateOut: {
+            /** Left */
+            left: components["schemas"]["HandNoteOut"][];
+            /** Movement */
+            movement: number;
+            /** Omits */
+            omits: string[];
+            /** Reach Left Mm */
+            reach_left_mm: number;
+            /** Reach Right Mm */
+            reach_right_mm: number;
+            /** Right */
+            right: components["schemas"]["HandNoteOut"][];
+            /** Why */
+            why: string;
+        };
+        /**
+         * ChangeGrip
+         * @description One chord's grip.
+         *
+         *     ``move``: the note ``midi`` of ``hand`` by ``by`` half steps; ``other-hand``: to the other hand; ``invert``: the hand up (``by`` 1)
+         *     or down (-1); ``drop``; ``double``: its octave added above (1) or below (-1); ``star``; ``finger``: to ``by``; ``take``: the notes
+         *     given; ``release``: back to Valley's own choice. ``everywhere`` spreads it: "here", "chord" (the same chord wherever it is) or
+         *     "repeats" (the same place in repeats of the part).
+         */
+        ChangeGrip: {
+            /**
+             * Action
+             * @enum {string}
+             */
+            action: "move" | "other-hand" | "invert" | "drop" | "double" | "star" | "finger" | "take" | "release";
+            /**
+             * By
+             * @default 0
+             */
+            by: number;
+            /**
+             * Everywhere
+             * @default here
+             * @enum {string}
+             */
+            everywhere: "here" | "chord" | "repeats";
+            /**
+             * Hand
+             * @default left
+             * @enum {string}
+             */
+            hand: "left" | "right";
+            /**
+             * Kind
+             * @default grip
+             * @constant
+             */
+            kind: "grip";
+            /**
+             * Left
+             * @default []
+             */
+            left: number[];
+            /**
+             * Midi
+             * @default 0
+             */
+            midi: number;
+            /**
+             * Reason
+             * @default
+             */
+            reason: string;
+            /**
+             * Right
+             * @default []
+             */
+            right: number[];
+            /** Start */
+            start: number | string;
         };
         /**
          * ChangeNote
@@ -572,7 +714,11 @@ export interface components {
             /** Hands */
             hands: string[];
             /** Keyboards */
-            keyboards: number[];
+            keyboards: string[];
+            /** Levels */
+            levels: string[];
+            /** Patterns */
+            patterns: components["schemas"]["PatternOut"][];
             /** Styles */
             styles: components["schemas"]["StyleOut"][];
         };
@@ -687,36 +833,72 @@ export interface components {
              */
             spread: number[];
         };
+        /**
+         * FormOut
+         * @description A pattern in one metre: as text, and counted.
+         */
+        FormOut: {
+            /** Cell */
+            cell: string;
+            /** Left */
+            left: string;
+            /** Meter */
+            meter: string;
+            /** Right */
+            right: string;
+            /** Strokes */
+            strokes: components["schemas"]["StrokeOut"][];
+        };
         /** GripOut */
         GripOut: {
             /** Bar */
             bar: number;
             /** Beat */
             beat: number;
+            /** Caution */
+            caution: string;
+            /** Collides */
+            collides: boolean;
             /** Count */
             count: string;
             /** Duration Beats */
             duration_beats: number;
+            /** Hint */
+            hint: string;
             /** Inversion */
             inversion: string;
             /** Left */
             left: components["schemas"]["HandNoteOut"][];
+            /** Locked */
+            locked: boolean;
             /** Move */
             move: string;
             /** Omits */
             omits: string[];
+            /** Outside */
+            outside: boolean;
+            /** Pattern */
+            pattern: string;
             /** Reach Left Mm */
             reach_left_mm: number;
             /** Reach Right Mm */
             reach_right_mm: number;
             /** Right */
             right: components["schemas"]["HandNoteOut"][];
+            /** Start */
+            start: string;
             /** Start Beats */
             start_beats: number;
             /** Strained */
             strained: boolean;
             /** Symbol */
             symbol: string;
+            /** Twins */
+            twins: number;
+            /** White Left */
+            white_left: number;
+            /** White Right */
+            white_right: number;
             /** Why */
             why: string;
         };
@@ -733,12 +915,16 @@ export interface components {
         };
         /** HandNoteOut */
         HandNoteOut: {
+            /** Finger */
+            finger: number | null;
             /** Kept */
             kept: boolean;
             /** Member */
             member: string;
             /** Midi */
             midi: number;
+            /** Optional */
+            optional: boolean;
             /** Pitch */
             pitch: string;
         };
@@ -761,6 +947,16 @@ export interface components {
             files: components["schemas"]["HandoutOut"][];
             /** Steps */
             steps: components["schemas"]["StepOut"][];
+        };
+        /**
+         * HandsEditIn
+         * @description A change to the hands, made on a revision.
+         */
+        HandsEditIn: {
+            /** Edit */
+            edit: components["schemas"]["SetHands"] | components["schemas"]["VaryPart"] | components["schemas"]["ChangeGrip"] | components["schemas"]["TakeLink"] | components["schemas"]["SetChordPattern"] | components["schemas"]["WritePattern"];
+            /** Revision */
+            revision: number;
         };
         /**
          * InsertChord
@@ -850,6 +1046,31 @@ export interface components {
             minutes: number;
             /** Parts */
             parts: number[];
+        };
+        /** LinkOut */
+        LinkOut: {
+            /** Bar */
+            bar: number;
+            /** Duration Beats */
+            duration_beats: number;
+            /** Easy Words */
+            easy_words: string;
+            /** Hand */
+            hand: string;
+            /** Has Easier */
+            has_easier: boolean;
+            /** Kind */
+            kind: string;
+            /** Midi */
+            midi: number[];
+            /** Start */
+            start: string;
+            /** Start Beats */
+            start_beats: number;
+            /** Taken */
+            taken: string;
+            /** Words */
+            words: string;
         };
         /**
          * MarkRepeat
@@ -971,12 +1192,30 @@ export interface components {
         };
         /** PartArrangementOut */
         PartArrangementOut: {
+            /** Drop Last */
+            drop_last: boolean;
+            /** Ending */
+            ending: string;
             /** Grips */
             grips: components["schemas"]["GripOut"][];
+            /** Lead In */
+            lead_in: boolean;
+            /** Level */
+            level: string;
+            /** Links */
+            links: components["schemas"]["LinkOut"][];
             /** Notes */
             notes: components["schemas"]["PlayedNoteOut"][];
+            /** Notices */
+            notices: string[];
+            /** Own Style */
+            own_style: boolean;
             /** Part */
             part: number;
+            /** Pattern */
+            pattern: string;
+            /** Style */
+            style: string;
         };
         /** PartOut */
         PartOut: {
@@ -1009,18 +1248,60 @@ export interface components {
             /** Words */
             words: string;
         };
+        /** PatternCheckIn */
+        PatternCheckIn: {
+            /** Left */
+            left: string;
+            /** Meter */
+            meter: string;
+            /** Right */
+            right: string;
+        };
+        /**
+         * PatternCheckOut
+         * @description Whether a pattern fills its bar, in a sentence, and how it is counted.
+         */
+        PatternCheckOut: {
+            /** Message */
+            message: string;
+            /** Ok */
+            ok: boolean;
+            /** Strokes */
+            strokes: components["schemas"]["StrokeOut"][];
+        };
+        /** PatternOut */
+        PatternOut: {
+            /** Forms */
+            forms: components["schemas"]["FormOut"][];
+            /** Name */
+            name: string;
+            /** Own */
+            own: boolean;
+            /** Summary */
+            summary: string;
+            /** Title */
+            title: string;
+        };
         /** PlayedNoteOut */
         PlayedNoteOut: {
             /** Duration Beats */
             duration_beats: number;
+            /** Finger */
+            finger: number | null;
+            /** Grace */
+            grace: boolean;
             /** Hand */
             hand: string;
+            /** Link */
+            link: boolean;
             /** Melody */
             melody: boolean;
             /** Midi */
             midi: number;
             /** Pitch */
             pitch: string;
+            /** Rings */
+            rings: boolean;
             /** Start Beats */
             start_beats: number;
         };
@@ -1165,6 +1446,22 @@ export interface components {
             text: string;
         };
         /**
+         * SetChordPattern
+         * @description A pattern for one chord; an empty name gives it back to the part's.
+         */
+        SetChordPattern: {
+            /**
+             * Kind
+             * @default chord-pattern
+             * @constant
+             */
+            kind: "chord-pattern";
+            /** Pattern */
+            pattern: string;
+            /** Start */
+            start: number | string;
+        };
+        /**
          * SetCue
          * @description A cue word at a beat; an empty text takes it away.
          */
@@ -1178,6 +1475,40 @@ export interface components {
             start: number | string;
             /** Text */
             text: string;
+        };
+        /**
+         * SetHands
+         * @description Settings of the song, or, with ``part``, of one part (style, level and pattern); what is None stays.
+         */
+        SetHands: {
+            /** Bass */
+            bass?: ("slash" | "root") | null;
+            /** Fingers */
+            fingers?: boolean | null;
+            /** Frame */
+            frame?: string | null;
+            /** Hand */
+            hand?: string | null;
+            /** Keyboard */
+            keyboard?: string | null;
+            /**
+             * Kind
+             * @default settings
+             * @constant
+             */
+            kind: "settings";
+            /** Level */
+            level?: string | null;
+            /** Links */
+            links?: ("chosen" | "all") | null;
+            /** Part */
+            part?: number | null;
+            /** Pattern */
+            pattern?: string | null;
+            /** Pedal */
+            pedal?: boolean | null;
+            /** Style */
+            style?: string | null;
         };
         /**
          * SetKey
@@ -1211,6 +1542,31 @@ export interface components {
             /** Meter */
             meter: string;
         };
+        /** SettingsOut */
+        SettingsOut: {
+            /** Bass */
+            bass: string;
+            /** Fingers */
+            fingers: boolean;
+            /** Frame */
+            frame: string;
+            /** Hand */
+            hand: string;
+            /** Keyboard */
+            keyboard: string;
+            /** Level */
+            level: string;
+            /** Links */
+            links: string;
+            /** Own Patterns */
+            own_patterns: components["schemas"]["PatternOut"][];
+            /** Pattern */
+            pattern: string;
+            /** Pedal */
+            pedal: boolean;
+            /** Style */
+            style: string;
+        };
         /**
          * SnapNotes
          * @description Set all notes that begin in a stretch on the nearest step of the count, such as 1/2 or 1/3 of a beat.
@@ -1230,16 +1586,10 @@ export interface components {
         };
         /** SongChangeIn */
         SongChangeIn: {
-            /** Hand */
-            hand?: string | null;
-            /** Keyboard */
-            keyboard?: number | null;
             /** Lesson Minutes */
             lesson_minutes?: number | null;
             /** Lesson Order */
             lesson_order?: number[] | null;
-            /** Style */
-            style?: string | null;
             /** Title */
             title?: string | null;
         };
@@ -1268,13 +1618,9 @@ export interface components {
             duration: number;
             /** Facts */
             facts: string;
-            /** Hand */
-            hand: string;
             /** Id */
             id: number;
             job: components["schemas"]["JobOut"] | null;
-            /** Keyboard */
-            keyboard: number;
             /** Next Step */
             next_step: string;
             /** Original Name */
@@ -1286,8 +1632,6 @@ export interface components {
              * @enum {string}
              */
             standing: "waiting" | "listening" | "heard" | "charted" | "failed" | "unheard";
-            /** Style */
-            style: string;
             /** Title */
             title: string;
             /** Warning */
@@ -1350,6 +1694,15 @@ export interface components {
             /** Title */
             title: string;
         };
+        /** StrokeOut */
+        StrokeOut: {
+            /** Count */
+            count: string;
+            /** Hand */
+            hand: string;
+            /** Keys */
+            keys: string;
+        };
         /** StyleOut */
         StyleOut: {
             /** Name */
@@ -1370,6 +1723,28 @@ export interface components {
             number: number;
             /** Why */
             why: string;
+        };
+        /**
+         * TakeLink
+         * @description Play a link in full, the easier way, or not ("").
+         */
+        TakeLink: {
+            /**
+             * Form
+             * @default full
+             * @enum {string}
+             */
+            form: "" | "full" | "easier";
+            /**
+             * Kind
+             * @default link
+             * @constant
+             */
+            kind: "link";
+            /** Link */
+            link: string;
+            /** Start */
+            start: number | string;
         };
         /**
          * TapTempo
@@ -1415,6 +1790,26 @@ export interface components {
             /** Same */
             same: boolean;
         };
+        /**
+         * VaryPart
+         * @description How one occurrence differs: without its last chord, with a lead-in, with another ending.
+         */
+        VaryPart: {
+            /** Drop Last */
+            drop_last?: boolean | null;
+            /** Ending */
+            ending?: ("" | "octaves" | "rolled") | null;
+            /**
+             * Kind
+             * @default vary
+             * @constant
+             */
+            kind: "vary";
+            /** Lead In */
+            lead_in?: boolean | null;
+            /** Part */
+            part: number;
+        };
         /** VersionNameIn */
         VersionNameIn: {
             /** Name */
@@ -1443,6 +1838,45 @@ export interface components {
             times: number;
             /** Unusual */
             unusual: string;
+        };
+        /**
+         * WritePattern
+         * @description A pattern of the creator's own, one form; without strokes it is taken away.
+         */
+        WritePattern: {
+            /**
+             * Cell
+             * @default 0
+             */
+            cell: number | string;
+            /**
+             * Kind
+             * @default own-pattern
+             * @constant
+             */
+            kind: "own-pattern";
+            /**
+             * Left
+             * @default
+             */
+            left: string;
+            /**
+             * Meter
+             * @default 4/4
+             */
+            meter: string;
+            /** Name */
+            name: string;
+            /**
+             * Right
+             * @default
+             */
+            right: string;
+            /**
+             * Title
+             * @default
+             */
+            title: string;
         };
     };
     responses: never;
@@ -1562,6 +1996,57 @@ export interface operations {
             };
             /** @description Insufficient Storage */
             507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    valley_web_lessons_api_router_check_pattern: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PatternCheckIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PatternCheckOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -1939,7 +2424,10 @@ export interface operations {
     };
     valley_web_lessons_api_router_get_arrangement: {
         parameters: {
-            query?: never;
+            query?: {
+                style?: string;
+                level?: string;
+            };
             header?: never;
             path: {
                 song_id: number;
@@ -2471,6 +2959,110 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["HandoutsOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    valley_web_lessons_api_router_list_candidates: {
+        parameters: {
+            query: {
+                start: number | string;
+            };
+            header?: never;
+            path: {
+                song_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CandidateOut"][];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    valley_web_lessons_api_router_change_hands: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                song_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["HandsEditIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ArrangementOut"];
                 };
             };
             /** @description Bad Request */

@@ -1,75 +1,229 @@
-"""Chart → Arrangement in a style: moments from chords and tune, shapes chosen, notes spelled and set in time."""
+"""Chart → Arrangement: moments from chords and tune, shapes chosen, notes spelled, fingered, set in time, joined.
+
+A part is moved into C for the choice and back afterwards, so that the same music gets the same grips in every key.
+"""
 
 from __future__ import annotations
 
 from collections.abc import Sequence
+from dataclasses import dataclass, replace
 from fractions import Fraction
+from functools import lru_cache
 
-from valley.arranging.reach import HANDS, Hand, keyboard_range, span_mm
-from valley.arranging.reasons import explain_grip
-from valley.arranging.styles import Limits, Moment, Shape, Style, style_named
-from valley.arranging.voicing import choose_shapes
-from valley.model.arrangement import LEFT, RIGHT, Arrangement, Grip, HandNote, PartArrangement, PlayedNote
+from valley.arranging.fingering import finger_grip, finger_line
+from valley.arranging.links import Joint, lead_in, make_room, propose_links, take
+from valley.arranging.pattern_library import HELD, pattern_named
+from valley.arranging.patterns import PatternError, fit_form, form_for, make_form, play_form
+from valley.arranging.reach import Hand, hand_named, key_range, keyboard_range, span_mm
+from valley.arranging.reasons import explain_grip, warn_of_reach
+from valley.arranging.styles import EASIER, FULLER, STANDARD, Limits, Moment, Shape, Style, check_level, style_named
+from valley.arranging.tune import companion_of, place_tune, set_tune, share_out
+from valley.arranging.voicing import USUAL, Weights, choose_shapes, pool_shapes, rate_move, weigh
+from valley.errors import ParameterError
+from valley.model.arrangement import LEFT, RIGHT, Arrangement, Grip, HandNote, Link, PartArrangement, Pedal, PlayedNote
 from valley.model.chart import Chart, ChartChord, MelodyNote, Part
-from valley.theory.chord import Chord, parse_harte
-from valley.theory.key import Key
+from valley.model.choices import Choices, ChosenNote, GripChoice, PartChoice
+from valley.model.pattern import Form
+from valley.theory.chord import Chord, name_inversion, parse_harte
+from valley.theory.pitch import PitchName
+
+_HEARD_AROUND = Fraction(1, 4)  # beats by which struck keys may be off the chord's start
 
 
-def arrange(chart: Chart, *, style: str = "root-and-chord", hand: Hand = HANDS["medium"], keyboard: int = 88) -> Arrangement:
+@dataclass(frozen=True)
+class _Ask:
+    """One part's settings, resolved."""
+
+    chart: Chart
+    part: Part
+    own: PartChoice
+    style: Style
+    level: str
+    pattern: str
+    hand: Hand
+    lowest: int
+    highest: int
+    shift: int
+    choices: Choices
+    weights: Weights
+
+    def limits(self) -> Limits:
+        """In the key of C."""
+        return Limits(self.hand, self.lowest - self.shift, self.highest - self.shift)
+
+
+def arrange(
+    chart: Chart,
+    choices: Choices = Choices(),  # noqa: B008 - frozen
+    *,
+    played: Sequence[MelodyNote] = (),
+    weights: Weights = USUAL,
+    with_links: bool = False,
+) -> Arrangement:
     """What both hands play in every part of a chart.
 
     Parameters
     ----------
-    style : name of a voicing style
-    hand : widest span asked of either hand
-    keyboard : number of keys, 49 to 88
+    choices : style, level, hand, keyboard, camera frame, patterns, and every grip that the creator set
+    played : the keys that were struck in the recording, on the chart's grid, for the style "as-recorded"
+    with_links : list every link that could be played, not only those that are
+
+    Raises
+    ------
+    ParameterError
+        an unknown style, level, hand, keyboard, frame or pattern, or a chord that nothing fits; says what to change
     """
-    chosen = style_named(style)
-    lowest, highest = keyboard_range(keyboard)
-    limits = Limits(hand, lowest, highest)
-    parts = tuple(_arrange_part(chart, part, chosen, limits) for part in chart.parts)
-    return Arrangement(style, hand.name, keyboard, parts)
+    parts: list[PartArrangement] = []
+    for ask in _ask(chart, choices, weights):
+        part = _arrange_part(ask, played, with_links)
+        early = [n for n in part.notes if n.start < chart.span(ask.part)[0]]
+        if early and parts:  # a lead-in takes the last beats of the part before
+            parts[-1] = replace(parts[-1], notes=tuple(make_room(parts[-1].notes, early)))
+        parts.append(part)
+    return Arrangement(choices.style, choices.hand, choices.keyboard, tuple(parts), choices.level, choices.frame)
 
 
-def _arrange_part(chart: Chart, part: Part, style: Style, limits: Limits) -> PartArrangement:
-    melody = _playable_melody(chart.melody_of(part), limits) if style.melody != "none" else ()
+def _ask(chart: Chart, choices: Choices, weights: Weights) -> list[_Ask]:
+    hand = hand_named(choices.hand)
+    lowest, highest = keyboard_range(choices.keyboard)
+    if choices.frame:
+        low, high = key_range(choices.frame)
+        lowest, highest = max(lowest, low), min(highest, high)
+    home = chart.keys[0].key.tonic.pitch_class
+    base = (home + 5) % 12 - 5
+    asks = []
+    for part in chart.parts:
+        own = choices.of_part(part.number)
+        model = choices.of_part(part.same_as) if part.same_as else own  # a repeat goes like its model unless told otherwise
+        key = chart.key_at(chart.span(part)[0])
+        shift = base + (key.tonic.pitch_class - home + 5) % 12 - 5
+        asks.append(_Ask(
+            chart, part, own, style_named(own.style or model.style or choices.style), check_level(own.level or model.level or choices.level),
+            pattern_named(own.pattern or model.pattern or choices.pattern, choices.patterns).name, hand, lowest, highest, shift, choices, weights,
+        ))
+    return asks
+
+
+def _arrange_part(ask: _Ask, played: Sequence[MelodyNote], with_links: bool = False) -> PartArrangement:
+    chart, part = ask.chart, ask.part
     sounding = [(c, chord) for c in chart.chords_of(part) if (chord := parse_harte(c.label)) is not None]
-    moments = [_moment(c, chord, melody) for c, chord in sounding]
-    shapes = choose_shapes(moments, style, limits)
+    if ask.own.drop_last and len(sounding) > 1:
+        sounding = sounding[:-1]
+    end = sounding[-1][0].end if sounding else chart.span(part)[1]
+    tune: tuple[MelodyNote, ...] = ()
+    if ask.style.melody != "none":
+        tune = place_tune([n for n in chart.melody_of(part) if n.start < end or not ask.own.drop_last], ask.lowest, ask.highest, ask.shift)
+    moments = _find_moments(ask, sounding, tune, played)
+    shapes, fixed, notices = _choose(ask, sounding, moments)
+    if ask.own.ending == "octaves" and shapes and len(shapes) - 1 not in fixed:
+        shapes[-1] = _full_ending(ask, moments[-1], shapes[-2] if len(shapes) > 1 else None)
     grips: list[Grip] = []
-    for (place, chord), shape in zip(sounding, shapes, strict=True):
-        before = grips[-1] if grips else None
-        grips.append(_spell_grip(place, chord, shape, chart.key_at(place.start), before, style))
-    return PartArrangement(part.number, style.name, tuple(grips), _set_in_time(chart, grips, melody, style))
+    for i, ((place, chord), shape) in enumerate(zip(sounding, shapes, strict=True)):
+        grips.append(_spell_grip(ask, place, chord, shape, grips[-1] if grips else None, fixed.get(i), moments[i]))
+    notes = _set_in_time(ask, grips, tune, notices)
+    links, notes = _join(ask, grips, notes, with_links)
+    pedals = tuple(Pedal(g.start, g.end) for g in grips) if ask.choices.pedal else ()
+    return PartArrangement(part.number, ask.style.name, tuple(grips), tuple(notes), ask.level, ask.pattern, links, pedals, tuple(notices))
 
 
-def _playable_melody(melody: Sequence[MelodyNote], limits: Limits) -> tuple[MelodyNote, ...]:
-    """The tune by octaves into the right hand's room, all of it alike so that its shape stays."""
-    if not melody:
-        return ()
-    low, high = min(n.midi for n in melody), max(n.midi for n in melody)
-    shift = 0
-    while low + shift < max(limits.lowest, 55) and high + shift + 12 <= limits.highest:
-        shift += 12
-    while high + shift > limits.highest:
-        shift -= 12
-    return tuple(MelodyNote(n.start, n.duration, n.midi + shift, n.confidence, n.locked) for n in melody)
+def _find_moments(ask: _Ask, sounding: Sequence[tuple[ChartChord, Chord]], tune: Sequence[MelodyNote], played: Sequence[MelodyNote]) -> list[Moment]:
+    """In the key of C: the tune at every chord – a note that starts with it or is held into it – and the lowest it touches meanwhile."""
+    moments = []
+    doubling = STANDARD if ask.level == EASIER else ask.level  # the easier version is measured against the standard one, in the same room
+    over = share_out([n for n in tune if not n.grace], [(c.start, c.end) for c, _ in sounding])
+    struck = share_out(played, [(c.start - _HEARD_AROUND, c.start + _HEARD_AROUND) for c, _ in sounding])
+    for (place, chord), during, heard in zip(sounding, over, struck, strict=True):
+        key = ask.chart.key_at(place.start)
+        companions = [k for n in during for k in companion_of(n.midi, ask.style, doubling, chord, key)]
+        low = min((*[n.midi for n in during], *companions), default=None)
+        top = during[0].midi - ask.shift if during and during[0].start <= place.start else None
+        keys = tuple(sorted({n.midi - ask.shift for n in heard if abs(n.start - place.start) <= _HEARD_AROUND}))
+        moments.append(Moment(_in_c(chord, ask.shift, ask.choices.bass), top, low - ask.shift if low is not None else None, keys))
+    return moments
 
 
-def _moment(place: ChartChord, chord: Chord, melody: Sequence[MelodyNote]) -> Moment:
-    """The tune at a chord: a note that starts with it or is held into it, and the lowest it touches meanwhile."""
-    during = [n for n in melody if n.start < place.end and n.end > place.start]
-    at_start = [n for n in during if n.start <= place.start]
-    return Moment(chord, at_start[0].midi if at_start else None, min((n.midi for n in during), default=None))
+def _in_c(chord: Chord, shift: int, bass: str) -> Chord:
+    fifths = -shift * 7 % 12
+    root = chord.root.fifths + (fifths if fifths < 7 else fifths - 12)
+    return Chord(PitchName(root), chord.quality, chord.bass_interval if bass == "slash" else 0)
 
 
-def _spell_grip(place: ChartChord, chord: Chord, shape: Shape, key: Key, before: Grip | None, style: Style) -> Grip:
-    def spell(notes: tuple[int, ...]) -> tuple[HandNote, ...]:
-        return tuple(HandNote(chord.name_of(n % 12, key).at(n), n, chord.member_word(n % 12)) for n in notes)
+def _choose(ask: _Ask, sounding: Sequence[tuple[ChartChord, Chord]], moments: Sequence[Moment]) -> tuple[list[Shape], dict[int, GripChoice], list[str]]:
+    """Shapes in the key of C around the grips that the creator set; sentences about settings that no longer fit."""
+    notices: list[str] = []
+    chosen = {g.start: g for g in ask.choices.grips}
+    fixed: dict[int, GripChoice] = {}
+    shapes: dict[int, Shape] = {}
+    for i, (place, _) in enumerate(sounding):
+        grip = chosen.get(place.start)
+        if grip is None:
+            continue
+        if grip.label != place.label:
+            bar = ask.chart.grid.place(place.start)[0]
+            notices.append(f"Bar {bar}: the grip that was set here was for another chord ({grip.label}) and is not used; set it anew or let it go.")
+            continue
+        fixed[i] = grip
+        shapes[i] = Shape(_keys_in_c(grip.left, ask.shift), _keys_in_c(grip.right, ask.shift))
+    try:
+        return choose_shapes(moments, ask.style, ask.limits(), ask.weights, level=ask.level, fixed=shapes), fixed, notices
+    except ParameterError as error:
+        for i, (place, chord) in enumerate(sounding):
+            if i not in fixed:
+                _check_room(ask, place, chord, moments[i], error)
+        raise
 
-    left, right = spell(shape.left), spell(shape.right)
-    sounding = {n % 12 for n in (*shape.left, *shape.right)}
-    omits = tuple(chord.member_word(n.pitch_class) for n in chord.members() if n.pitch_class not in sounding)
+
+def _keys_in_c(notes: Sequence[ChosenNote], shift: int) -> tuple[int, ...]:
+    return tuple(sorted(n.midi - shift for n in notes))
+
+
+def _full_ending(ask: _Ask, moment: Moment, before: Shape | None) -> Shape:
+    """The last chord as a big finish, as near as may be to the grip before."""
+    finish = style_named("big-finish")
+    weights = weigh(finish, FULLER, ask.weights)
+    pool = pool_shapes(moment, finish, ask.limits(), weights, FULLER)
+    return min(pool, key=lambda s: s.cost + (rate_move(before, s, weights) if before else 0.0))
+
+
+def _check_room(ask: _Ask, place: ChartChord, chord: Chord, moment: Moment, error: ParameterError) -> None:
+    """Name the chord that nothing fits by its own name and bar."""
+    try:
+        pool_shapes(moment, ask.style, ask.limits(), weigh(ask.style, ask.level, ask.weights), ask.level)
+    except ParameterError:
+        bar = ask.chart.grid.place(place.start)[0]
+        raise ParameterError(
+            f"Bar {bar}: {chord.to_symbol()} has no shape in style {ask.style.name!r} for a {ask.hand.name} hand between keys "
+            f"{ask.lowest} and {ask.highest}; choose a wider hand, a larger keyboard or camera frame, or another style"
+        ) from error
+
+
+def _spell_grip(
+    ask: _Ask, place: ChartChord, chord: Chord, shape: Shape, before: Grip | None, choice: GripChoice | None, moment: Moment
+) -> Grip:
+    key = ask.chart.key_at(place.start)
+    stars = {n + ask.shift for n in shape.optional}
+    set_by_hand: dict[tuple[str, int], ChosenNote] = {}
+    if choice:
+        set_by_hand = {(hand, n.midi): n for hand, notes in ((LEFT, choice.left), (RIGHT, choice.right)) for n in notes}
+
+    def spell(notes: tuple[int, ...], hand: str) -> tuple[HandNote, ...]:
+        keys = [n + ask.shift for n in notes]
+        fingers = finger_grip(keys, hand, ask.hand) if ask.choices.fingers and len(keys) <= 5 else (None,) * len(keys)
+        out = []
+        for midi, finger in zip(keys, fingers, strict=True):
+            own = set_by_hand.get((hand, midi))
+            star = own.optional if own else midi in stars
+            out.append(HandNote(chord.name_of(midi % 12, key).at(midi), midi, chord.member_word(midi % 12), (own and own.finger) or finger, star))
+        return tuple(out)
+
+    left, right = spell(shape.left, LEFT), spell(shape.right, RIGHT)
+    sounding = {n.midi % 12 for n in (*left, *right)}
+    wanted = dict.fromkeys((*chord.members(), chord.bass))
+    omits = tuple(chord.member_word(n.pitch_class) for n in wanted if n.pitch_class not in sounding)
+    reach = span_mm([n.midi for n in left]), span_mm([n.midi for n in right])
+    why = f"Set by you{f': {choice.reason}' if choice.reason else ''}." if choice else explain_grip(
+        chord, left, right, before, ask.style, shape.said, tune=moment.melody is not None
+    )
     return Grip(
         start=place.start,
         duration=place.duration,
@@ -77,54 +231,148 @@ def _spell_grip(place: ChartChord, chord: Chord, shape: Shape, key: Key, before:
         symbol=chord.to_symbol(),
         left=left,
         right=right,
-        reach_left_mm=span_mm(shape.left),
-        reach_right_mm=span_mm(shape.right),
+        reach_left_mm=reach[0],
+        reach_right_mm=reach[1],
         omits=omits,
-        why=explain_grip(chord, left, right, before, melody_on_top=style.melody == "top"),
+        why=why,
+        hint=ask.style.says(chord),
+        caution=warn_of_reach(*reach, ask.hand),
+        inversion=name_inversion(chord),
+        locked=choice is not None,
     )
 
 
-def _set_in_time(chart: Chart, grips: Sequence[Grip], melody: Sequence[MelodyNote], style: Style) -> tuple[PlayedNote, ...]:
-    """Held grips, and the tune with the chord notes that stand under it."""
+def _set_in_time(ask: _Ask, grips: Sequence[Grip], tune: Sequence[MelodyNote], notices: list[str]) -> list[PlayedNote]:
+    """The pattern under every grip, and the tune with the chord notes that stand under it."""
     notes: list[PlayedNote] = []
-    for grip in grips:
-        notes += [PlayedNote(LEFT, grip.start, grip.duration, n.midi, n.pitch) for n in grip.left]
-        if style.melody == "none":
-            notes += [PlayedNote(RIGHT, grip.start, grip.duration, n.midi, n.pitch) for n in grip.right]
-    if style.melody != "none":
-        notes += _right_hand_line(chart, grips, melody, style)
-    return tuple(sorted(notes, key=lambda n: (n.start, n.hand, n.midi)))
+    with_tune = ask.style.melody != "none"
+    single = {p.start: p.pattern for p in ask.choices.chord_patterns}
+    for grip, after in zip(grips, (*grips[1:], None), strict=True):
+        name = single.get(grip.start, ask.pattern)
+        if after is None and ask.own.ending == "rolled":
+            name = "rolled"
+        key, meter = ask.chart.key_at(grip.start), ask.chart.grid.metre_at(grip.start).name
+        form = _hold(meter, grip.duration)
+        try:
+            if name != HELD:
+                form = fit_form(form_for(pattern_named(name, ask.choices.patterns), meter), grip.duration, name)
+        except PatternError as error:
+            notices.append(f"Bar {ask.chart.grid.place(grip.start)[0]}: {grip.symbol} is held, because {error}.")
+        notes += play_form(form, grip, after, key, ask.lowest, ask.highest, right=not with_tune)
+    if with_tune:
+        notes += set_tune(ask.chart, grips, tune, ask.style, ask.level)
+    if ask.choices.fingers:
+        notes = _finger(notes, ask.hand)
+    return sorted(notes, key=lambda n: (n.start, n.hand, n.voice, n.midi))
 
 
-def _right_hand_line(chart: Chart, grips: Sequence[Grip], melody: Sequence[MelodyNote], style: Style) -> list[PlayedNote]:
-    """One voice: where a chord changes, the tune's note takes the grip's lower notes with it.
+@lru_cache(maxsize=256)
+def _hold(meter: str, beats: Fraction) -> Form:
+    return make_form(meter, f"all@{beats}", f"all@{beats}")
 
-    A tune's note that is held over the change is struck again with them, so that the chord is heard.
-    """
-    notes: list[PlayedNote] = []
-    under = {g.start: g for g in grips if style.melody == "top"}
-    cuts = sorted(under)
-    for tune in melody:
-        edges = [tune.start, *[c for c in cuts if tune.start < c < tune.end and len(under[c].right) > 1], tune.end]
-        for a, b in zip(edges, edges[1:], strict=False):
-            grip = _grip_at(grips, a)
-            lower = under[a].right[:-1] if a in under else ()
-            notes += [PlayedNote(RIGHT, a, b - a, n.midi, n.pitch) for n in lower if n.midi < tune.midi]
-            notes.append(PlayedNote(RIGHT, a, b - a, tune.midi, _spell(chart, grip, tune.midi, a), melody=True))
-    for start, grip in under.items():
-        if any(n.start <= start < n.end for n in melody):
+
+def _finger(notes: Sequence[PlayedNote], hand: Hand) -> list[PlayedNote]:
+    """Fingers for what is not a whole grip: single notes as lines, notes struck together as grips."""
+    out: list[PlayedNote] = []
+    for side in (LEFT, RIGHT):
+        for voice in (1, 2):
+            mine = sorted((n for n in notes if n.hand == side and n.voice == voice), key=lambda n: (n.start, n.midi))
+            strokes: dict[Fraction, list[PlayedNote]] = {}
+            for n in mine:
+                strokes.setdefault(n.start, []).append(n)
+            line: list[PlayedNote] = []
+            for stroke in strokes.values():
+                if len(stroke) == 1:
+                    line.append(stroke[0])
+                    continue
+                out += _finger_line(line, side, hand)
+                line = []
+                fingers = finger_grip([n.midi for n in stroke], side, hand) if len({n.midi for n in stroke}) == len(stroke) <= 5 else (None,) * len(stroke)
+                out += [replace(n, finger=f) for n, f in zip(stroke, fingers, strict=True)]
+            out += _finger_line(line, side, hand)
+    return out
+
+
+def _finger_line(line: Sequence[PlayedNote], side: str, hand: Hand) -> list[PlayedNote]:
+    return [replace(n, finger=f) for n, f in zip(line, finger_line([n.midi for n in line], side, hand), strict=True)]
+
+
+def _join(ask: _Ask, grips: Sequence[Grip], notes: list[PlayedNote], with_links: bool) -> tuple[tuple[Link, ...], list[PlayedNote]]:
+    """The proposals between the grips, those that are taken played."""
+    if not (with_links or ask.choices.links == "all" or ask.choices.taken_links or ask.own.lead_in):
+        return (), notes
+    grid = ask.chart.grid
+    tune = [n for n in notes if n.melody]
+    over = share_out(tune, [(g.start, g.end) for g in grips])
+    joints = [
+        Joint(g, after, ask.chart.key_at(g.start), here, ask.hand, ask.lowest, ask.highest, grid.metre_at(g.start).division == 3)
+        for g, after, here in zip(grips, (*grips[1:], None), over, strict=True)
+    ]
+    taken = {(k.start, k.kind): k.form for k in ask.choices.taken_links}
+    links: list[Link] = []
+    until = {LEFT: Fraction(-1), RIGHT: Fraction(-1)}
+    for link in propose_links(joints):
+        form = taken.get((link.start, link.kind), "")
+        hands = (LEFT, RIGHT) if link.hand == "both" else (link.hand,)
+        if not form and ask.choices.links == "all" and all(link.start >= until[h] for h in hands):
+            form = "full"
+        if form:
+            link = replace(link, taken=form)
+            notes = take(notes, link)
+            for h in hands:
+                until[h] = link.start + link.duration
+        if form or with_links:
+            links.append(link)
+    if ask.own.lead_in and grips:
+        notes = [*lead_in(replace(joints[0], tune=tune), grips[0].start, min(Fraction(2), grips[0].start)), *notes]
+    return tuple(links), notes
+
+
+def list_candidates(
+    chart: Chart, choices: Choices, start: Fraction, *, played: Sequence[MelodyNote] = (), at_most: int = 6, weights: Weights = USUAL  # noqa: B008 - frozen
+) -> tuple[tuple[Grip, float], ...]:
+    """Other grips for the chord at a beat, the best for its place first, each with the movement that it asks for (from the grip before
+    and to the grip after, in semitones of all fingers)."""
+    for ask in _ask(chart, choices, weights):
+        first, last = chart.span(ask.part)
+        if not first <= start < last:
             continue
-        following = [n.start for n in melody if start < n.start < grip.end]
-        length = min(following, default=grip.end) - start
-        notes += [PlayedNote(RIGHT, start, length, n.midi, n.pitch) for n in grip.right]
-    return notes
+        now = _arrange_part(replace(ask, choices=replace(choices, links="chosen")), played)
+        index = next((i for i, g in enumerate(now.grips) if g.start <= start < g.end), None)
+        if index is None:
+            return ()
+        return _candidates(ask, now, index, played, at_most)
+    return ()
 
 
-def _grip_at(grips: Sequence[Grip], beat: Fraction) -> Grip | None:
-    return next((g for g in grips if g.start <= beat < g.end), None)
+def _candidates(ask: _Ask, now: PartArrangement, index: int, played: Sequence[MelodyNote], at_most: int) -> tuple[tuple[Grip, float], ...]:
+    place = next(c for c in ask.chart.chords_of(ask.part) if c.start == now.grips[index].start)
+    chord = parse_harte(place.label)
+    assert chord is not None
+    tune = place_tune(ask.chart.melody_of(ask.part), ask.lowest, ask.highest, ask.shift) if ask.style.melody != "none" else ()
+    moment = _find_moments(ask, [(place, chord)], tune, played)[0]
+    weights = weigh(ask.style, ask.level, ask.weights)
+
+    def shape_of(grip: Grip) -> Shape:
+        return Shape(tuple(n.midi - ask.shift for n in grip.left), tuple(n.midi - ask.shift for n in grip.right))
+
+    before = shape_of(now.grips[index - 1]) if index else None
+    after = shape_of(now.grips[index + 1]) if index + 1 < len(now.grips) else None
+    found: dict[tuple[tuple[int, ...], tuple[int, ...]], tuple[float, Shape]] = {}
+    for level in ("easier", "standard", "fuller"):
+        for shape in pool_shapes(moment, ask.style, ask.limits(), weights, level):
+            cost = shape.cost + (rate_move(before, shape, weights) if before else 0) + (rate_move(shape, after, weights) if after else 0)
+            found.setdefault((shape.left, shape.right), (cost, shape))
+    best = sorted(found.values(), key=lambda row: (row[0], row[1].left, row[1].right))[:at_most]
+    rows = []
+    for _, shape in best:
+        moved = sum(_travel(a, b) for a, b in ((before, shape), (shape, after)) if a and b)
+        rows.append((_spell_grip(ask, place, chord, shape, now.grips[index - 1] if index else None, None, moment), moved))
+    return tuple(rows)
 
 
-def _spell(chart: Chart, grip: Grip | None, midi: int, beat: Fraction) -> str:
-    key = chart.key_at(beat)
-    chord = parse_harte(grip.label) if grip else None
-    return (chord.name_of(midi % 12, key) if chord else key.spell(midi % 12)).at(midi)
+def _travel(one: Shape, other: Shape) -> float:
+    return float(sum(min((abs(k - j) for j in a), default=0) for a, b in ((one.left, other.left), (one.right, other.right)) for k in b))
+
+
+__all__ = ["arrange", "list_candidates"]

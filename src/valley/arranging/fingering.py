@@ -86,7 +86,8 @@ def _grip(keys: tuple[int, ...], hand: Hand) -> tuple[int, ...]:
 
     def cost(fingers: tuple[int, ...]) -> float:
         spread = sum(_spread(a, b, _place(y) - _place(x), scale) for a, b, x, y in zip(fingers, fingers[1:], keys, keys[1:], strict=False))
-        reach = sum(max(0.0, (_place(k) - _place(keys[0])) * WHITE_MM - hand.spans_mm[f - 2]) for f, k in zip(fingers, keys, strict=True) if fingers[0] == 1 and f > 1)
+        spans = [((_place(k) - _place(keys[0])) * WHITE_MM, hand.spans_mm[f - 2]) for f, k in zip(fingers, keys, strict=True) if fingers[0] == 1 < f]
+        reach = sum(max(0.0, wide - span) for wide, span in spans)
         alone = len(keys) == 1 and fingers[0] in (4, 5)
         mixed = any(not _black(k) for k in keys)
         return spread + reach + alone + sum(_own(f, k, in_grip=True) for f, k in zip(fingers, keys, strict=True) if mixed or f != 1)

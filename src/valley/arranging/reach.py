@@ -56,7 +56,7 @@ class Hand:
 
 HANDS: Final = {
     "small": Hand("small", 150.0, 168.0),  # an octave, no more
-    "medium": Hand("medium", 172.0, 192.0),  # a ninth
+    "medium": Hand("medium", 175.0, 198.0),  # a ninth
     "large": Hand("large", 200.0, 225.0),  # a tenth
 }
 KEYBOARDS: Final = {49: (36, 84), 61: (36, 96), 73: (28, 100), 76: (28, 103), 88: (21, 108)}
@@ -126,7 +126,7 @@ def widest_mm(semitones: int) -> float:
     """The width of an interval where it is widest, whatever key it begins on.
 
     >>> widest_mm(12), widest_mm(14)
-    (164.0, 191.6)
+    (164.0, 197.0)
     """
     return max(span_mm((60 + k, 60 + k + semitones)) for k in range(12))
 

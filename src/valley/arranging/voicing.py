@@ -1,20 +1,27 @@
 """The choice of grips over a whole part, by dynamic programming.
 
-Every chord has its style's shapes; the cheapest chain is taken, where cost is what each shape holds against
-itself (register, muddy lows, strain, hands too close) and what the way from the grip before asks of the
-fingers. Least movement with kept common tones is the classical rule of voice leading; see D. Tymoczko,
-"A Geometry of Music", 2011, chapter 2, for distance between chords as the least sum of moves.
+Every chord has its style's shapes; the cheapest chain is taken, where cost is what each shape holds against itself (register,
+muddy lows, strain, hands too close, chord notes lost or doubled) and what the way from the grip before asks of the fingers.
+Least movement with kept common tones is the classical rule of voice leading; see D. Tymoczko, "A Geometry of Music", 2011,
+chapter 2, for distance between chords as the least sum of moves. Low-interval limits as in W. Piston, "Orchestration", 1955,
+and every arranger's table since.
 """
 
 from __future__ import annotations
 
-from collections.abc import Sequence
-from dataclasses import dataclass
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, replace
 from functools import lru_cache
 
-from valley.arranging.reach import span_mm
-from valley.arranging.styles import Limits, Moment, Shape, Style
+import numpy as np
+import numpy.typing as npt
+
+from valley.arranging.reach import widest_mm
+from valley.arranging.styles import EASIER, FULLER, STANDARD, Hold, Limits, Moment, Shape, Style, ease
 from valley.errors import ParameterError
+from valley.theory.chord import Chord
+
+Costs = npt.NDArray[np.float32]
 
 
 @dataclass(frozen=True)
@@ -24,86 +31,276 @@ class Weights:
     move: float = 1.0  # each semitone a finger travels
     leap: float = 0.6  # each semitone beyond a fourth that a hand's outer finger travels
     kept: float = 1.2  # reward for each key that stays down
+    walk: float = 0.0  # reward for a bass that goes by a step
     strain: float = 0.08  # each millimetre beyond comfort
     muddy: float = 1.5  # each close interval in the low register
     far: float = 0.25  # each semitone outside the hand's usual register
     crowded: float = 2.0  # the hands closer than a third
+    lost_third: float = 6.0  # the note that makes the chord major, minor or suspended
+    lost_colour: float = 2.0  # a seventh, ninth or sixth
+    lost_root: float = 1.5
+    lost_fifth: float = 0.4
+    doubled: float = 1.2  # a leading tone or a seventh that sounds twice
+    thirds: float = 0.3  # a third that sounds twice
+    keys: float = 0.0  # each key held
 
 
+USUAL = Weights()
 # Below these MIDI numbers an interval of so many semitones or fewer sounds muddy (low-interval limits).
 _MUDDY = ((40, 7), (46, 5), (52, 3), (55, 2))
 _LEFT_HOME, _RIGHT_HOME = (38, 57), (57, 77)
+# An easier version holds few keys and does without fifth and colours; a fuller one likes every key.
+_BY_LEVEL: dict[str, dict[str, float]] = {EASIER: {"keys": 0.9, "lost_fifth": 0.0, "lost_colour": 1.0, "lost_root": 0.8}, FULLER: {"keys": -1.0}}
+_MOST_LEFT, _MOST_RIGHT, _MOST_SHAPES = 10, 16, 24
+_NOBODY = 1e9
 
 
-def choose_shapes(moments: Sequence[Moment], style: Style, limits: Limits, weights: Weights = Weights()) -> list[Shape]:  # noqa: B008 - frozen
+def choose_shapes(
+    moments: Sequence[Moment],
+    style: Style,
+    limits: Limits,
+    weights: Weights = USUAL,
+    *,
+    level: str = STANDARD,
+    fixed: Mapping[int, Shape] | None = None,
+) -> list[Shape]:
     """One shape for every moment, the cheapest chain of all.
+
+    Parameters
+    ----------
+    level : easier, standard or fuller. An easier chain asks no wider reach of a hand than the standard one at any chord, and no more movement.
+    fixed : shapes that the creator has set, by the index of their moment; the others are chosen around them
 
     Raises
     ------
     ParameterError
         a chord that no shape of the style fits on this keyboard and in this hand
     """
-    layers: list[list[Shape]] = []
-    for moment in moments:
-        shapes = list(style.propose(moment, limits))
-        if not shapes:
-            raise ParameterError(
-                f"{moment.chord.to_symbol()} has no shape in style {style.name!r} for a {limits.hand.name} hand "
-                f"on keys {limits.lowest} to {limits.highest}; choose a wider hand, a larger keyboard or another style"
-            )
-        layers.append(_prune(shapes, limits, weights))
-    if not layers:
-        return []
-    own = [[rate_shape(s, limits, weights) for s in layer] for layer in layers]
-    total = own[0]
-    back: list[list[int]] = []
-    for t in range(1, len(layers)):
-        came, now = [], []
-        for shape, cost in zip(layers[t], own[t], strict=True):
-            options = [total[i] + _move(before, shape, weights) for i, before in enumerate(layers[t - 1])]
-            best = min(range(len(options)), key=options.__getitem__)
-            came.append(best)
-            now.append(options[best] + cost)
-        back.append(came)
-        total = now
-    index = min(range(len(total)), key=total.__getitem__)
-    chosen = [index]
-    for came in reversed(back):
-        index = came[index]
-        chosen.append(index)
-    return [layer[i] for layer, i in zip(layers, reversed(chosen), strict=True)]
+    held = tuple(sorted((fixed or {}).items()))
+    return list(_choose(tuple(moments), style, limits, weights, level, held))
 
 
-def _prune(shapes: list[Shape], limits: Limits, weights: Weights, most: int = 60) -> list[Shape]:
-    """The best by their own cost: what is far worse by itself is never on the best chain."""
-    return sorted(shapes, key=lambda s: rate_shape(s, limits, weights))[:most]
+def weigh(style: Style, level: str, weights: Weights = USUAL) -> Weights:
+    """The weights that hold for a style at a level."""
+    return replace(weights, **{**_BY_LEVEL.get(level, {}), **dict(style.weights)})
 
 
-def rate_shape(shape: Shape, limits: Limits, weights: Weights) -> float:
+@lru_cache(maxsize=512)
+def _choose(
+    moments: tuple[Moment, ...], style: Style, limits: Limits, weights: Weights, level: str, fixed: tuple[tuple[int, Shape], ...]
+) -> tuple[Shape, ...]:
+    settled = dict(fixed)
+    plain, weights = weights, weigh(style, level, weights)
+    pools = [(settled[i],) if i in settled else pool_shapes(m, style, limits, weights, level) for i, m in enumerate(moments)]
+    if level != EASIER:
+        return _cheapest_chain(pools, weights)
+    standard = _choose(moments, style, limits, plain, STANDARD, fixed)
+    own = [
+        (settled[i],) if i in settled else _no_wider(pool, usual, moment, limits, weights)
+        for i, (pool, usual, moment) in enumerate(zip(pools, standard, moments, strict=True))
+    ]
+    for stillness in (1.0, 3.0, 9.0):  # a hand that holds less may have to go further: the stiller, the likelier it fits
+        easier = _cheapest_chain(own, replace(weights, move=stillness * weights.move, leap=stillness * weights.leap))
+        if is_no_harder(easier, standard):
+            return easier
+    return standard
+
+
+def measure_effort(shapes: Sequence[Shape]) -> tuple[float, float, float]:
+    """How hard a chain is: widest reach of either hand in millimetres (from any key), semitones that fingers travel, semitones
+    that the hands' outer notes travel."""
+    reach = max((_reach(h) for s in shapes for h in (s.left, s.right)), default=0.0)
+    pairs = [(a, b) for x, y in zip(shapes, shapes[1:], strict=False) for a, b in ((x.left, y.left), (x.right, y.right)) if a and b]
+    fingers = sum(min(abs(k - j) for j in a) for a, b in pairs for k in b)
+    outer = sum(abs(b[0] - a[0]) + abs(b[-1] - a[-1]) for a, b in pairs)
+    return reach, float(fingers), float(outer)
+
+
+def is_no_harder(one: Sequence[Shape], other: Sequence[Shape]) -> bool:
+    """Whether a chain asks no more reach and no more movement than another."""
+    return all(a <= b for a, b in zip(measure_effort(one), measure_effort(other), strict=True))
+
+
+def _reach(notes: tuple[int, ...]) -> float:
+    return widest_mm(notes[-1] - notes[0]) if notes else 0.0
+
+
+def _no_wider(pool: Sequence[Shape], standard: Shape, moment: Moment, limits: Limits, weights: Weights) -> tuple[Shape, ...]:
+    """The easier shapes that span no more than the standard one, and what is left of the standard one with fewer notes."""
+    left, right = _span(standard.left), _span(standard.right)
+    narrow = [s for s in pool if _span(s.left) <= left and _span(s.right) <= right]
+    return (*narrow, *(replace(s, cost=s.cost + 1.0) for s in _reduce(standard, moment, limits, weights)))
+
+
+def _span(notes: tuple[int, ...]) -> int:
+    return notes[-1] - notes[0] if notes else 0
+
+
+def _reduce(shape: Shape, moment: Moment, limits: Limits, weights: Weights) -> list[Shape]:
+    """A shape as it is, without its optional notes, and without the fifth in either hand."""
+    fifth = moment.chord.root.up(1).pitch_class
+    lefts, rights = {shape.left}, {shape.right}
+    for hand, options in ((shape.left, lefts), (shape.right, rights)):
+        options.add(tuple(n for n in hand if n not in shape.optional))
+        options.add(tuple(n for i, n in enumerate(hand) if n % 12 != fifth or i in (0, len(hand) - 1)))
+    out = []
+    for left in lefts:
+        for right in rights:
+            if bool(left) == bool(shape.left) and bool(right) == bool(shape.right):
+                bare = Shape(left, right, 0.0, tuple(n for n in shape.optional if n in left or n in right), shape.said)
+                out.append(replace(bare, cost=rate_shape(bare, limits, weights, moment.chord)))
+    return out
+
+
+@lru_cache(maxsize=8192)
+def pool_shapes(moment: Moment, style: Style, limits: Limits, weights: Weights, level: str) -> tuple[Shape, ...]:
+    """The style's shapes for one chord that fit hands and keyboard, the best by their own cost; ``cost`` holds all that counts against it.
+
+    Raises
+    ------
+    ParameterError
+        none fits
+    """
+    lefts = _holds(style.left(moment, limits, level), limits, moment.chord, _LEFT_HOME, weights, _MOST_LEFT)
+    rights = _holds(style.right(moment, limits, level), limits, moment.chord, _RIGHT_HOME, weights, _MOST_RIGHT)
+    found: list[Shape] = []
+    for lower in lefts:
+        for upper in rights:
+            if lower.notes and upper.notes and lower.notes[-1] >= upper.notes[0]:
+                continue
+            said = ", ".join(w for w in (lower.said, upper.said) if w)
+            shape = Shape(lower.notes, upper.notes, 0.0, (*lower.optional, *upper.optional), said)
+            cost = lower.cost + upper.cost + _rate_together(shape, moment.chord, weights)
+            found.append(Shape(shape.left, shape.right, cost, shape.optional, said))
+    if not found:
+        raise ParameterError(
+            f"{moment.chord.to_symbol()} has no shape in style {style.name!r} for a {limits.hand.name} hand "
+            f"in the room that keyboard and camera leave; choose a wider hand, a larger keyboard or frame, or another style"
+        )
+    return tuple(sorted(found, key=lambda s: (s.cost, s.left, s.right))[:_MOST_SHAPES])
+
+
+def _holds(holds: object, limits: Limits, chord: Chord, home: tuple[int, int], weights: Weights, most: int) -> list[Hold]:
+    """One hand's holds with what counts against each, substitutes for what is out of reach, the best of them."""
+    best: dict[tuple[int, ...], Hold] = {}
+    for hold in holds:  # type: ignore[attr-defined]
+        for eased in ease(hold, limits, chord):
+            if not limits.inside(eased.notes):
+                continue
+            cost = eased.cost + _rate_hand(eased.notes, home, limits, weights)
+            if eased.notes not in best or best[eased.notes].cost > cost:
+                best[eased.notes] = Hold(eased.notes, cost, tuple(n for n in eased.optional if n in eased.notes), eased.said)
+    return sorted(best.values(), key=lambda h: h.cost)[:most]
+
+
+def rate_shape(shape: Shape, limits: Limits, weights: Weights, chord: Chord | None = None) -> float:
     """What a shape costs by itself."""
-    cost = shape.cost
-    for notes, (low, high) in ((shape.left, _LEFT_HOME), (shape.right, _RIGHT_HOME)):
-        if notes:
-            cost += weights.far * (max(0, low - notes[0]) + max(0, notes[-1] - high))
-            cost += weights.strain * max(0.0, span_mm(notes) - limits.hand.comfort_mm)
+    cost = sum(_rate_hand(notes, home, limits, weights) for notes, home in ((shape.left, _LEFT_HOME), (shape.right, _RIGHT_HOME)))
+    return shape.cost + cost + _rate_together(shape, chord, weights)
+
+
+def _rate_hand(notes: tuple[int, ...], home: tuple[int, int], limits: Limits, weights: Weights) -> float:
+    if not notes:
+        return 0.0
+    away = max(0, home[0] - notes[0]) + max(0, notes[-1] - home[1])
+    return weights.far * away + weights.strain * max(0.0, _reach(notes) - limits.hand.comfort_mm)
+
+
+def _rate_together(shape: Shape, chord: Chord | None, weights: Weights) -> float:
     together = (*shape.left, *shape.right)
+    cost = weights.keys * len(together)
     for a, b in zip(together, together[1:], strict=False):
-        cost += weights.muddy * sum(a < roof and b - a <= gap for roof, gap in _MUDDY)
+        if a < 55:
+            cost += weights.muddy * sum(a < roof and b - a <= gap for roof, gap in _MUDDY)
     if shape.left and shape.right and shape.right[0] - shape.left[-1] < 3:
         cost += weights.crowded
+    if chord is not None:
+        sounding = [n % 12 for n in together]
+        for pitch_class, lost, twice in _duties(chord, weights):
+            times = sounding.count(pitch_class)
+            cost += lost if not times else twice * (times - 1)
     return cost
 
 
-def _move(before: Shape, after: Shape, weights: Weights) -> float:
-    return _hand_move(before.left, after.left, weights) + _hand_move(before.right, after.right, weights)
+@lru_cache(maxsize=4096)
+def _duties(chord: Chord, weights: Weights) -> tuple[tuple[int, float, float], ...]:
+    """For each member: pitch class, what its loss costs, what each doubling costs."""
+    members = chord.quality.members
+    leads = chord.quality.harte in ("7", "9")
+    rows = []
+    for i in members:
+        if i in (4, -3) or (i in (-1, 2) and not {4, -3} & set(members)):
+            lost = weights.lost_third
+        else:
+            lost = {0: weights.lost_root, 1: weights.lost_fifth}.get(i, weights.lost_colour)
+        tendency = i in (-2, 5, -9) or (i == 4 and leads)
+        twice = weights.doubled if tendency else weights.thirds if i in (4, -3) else 0.0
+        rows.append((chord.root.up(i).pitch_class, lost, twice))
+    return tuple(rows)
 
 
-@lru_cache(maxsize=1 << 17)
-def _hand_move(before: tuple[int, ...], after: tuple[int, ...], weights: Weights) -> float:
-    """Semitones that the fingers travel, outer leaps dearer, kept keys rewarded."""
-    if not before or not after:
-        return 0.0
-    travelled = sum(min(abs(a - b) for b in before) for a in after) + 0.5 * sum(min(abs(a - b) for a in after) for b in before)
-    outer = max(abs(after[0] - before[0]), abs(after[-1] - before[-1]))
-    kept = len(set(before) & set(after))
-    return weights.move * travelled / 1.5 + weights.leap * max(0, outer - 5) - weights.kept * kept
+def _cheapest_chain(pools: Sequence[Sequence[Shape]], weights: Weights) -> tuple[Shape, ...]:
+    """Viterbi over the pools."""
+    if not pools:
+        return ()
+    total = np.array([s.cost for s in pools[0]], dtype=np.float32)
+    back: list[npt.NDArray[np.intp]] = []
+    for before, after in zip(pools, pools[1:], strict=False):
+        options = total[:, None] + _moves(tuple(before), tuple(after), weights)
+        back.append(options.argmin(axis=0))
+        total = options.min(axis=0) + np.array([s.cost for s in after], dtype=np.float32)
+    index = int(total.argmin())
+    chosen = [index]
+    for came in reversed(back):
+        index = int(came[index])
+        chosen.append(index)
+    return tuple(pool[i] for pool, i in zip(pools, reversed(chosen), strict=True))
+
+
+@lru_cache(maxsize=4096)
+def _moves(before: tuple[Shape, ...], after: tuple[Shape, ...], weights: Weights) -> Costs:
+    """Cost of the way from every shape to every other, hand by hand; each hand's distinct holds are measured once."""
+    cost = np.zeros((len(before), len(after)), dtype=np.float32)
+    for side in ("left", "right"):
+        ones, i = _distinct([getattr(s, side) for s in before])
+        others, j = _distinct([getattr(s, side) for s in after])
+        cost += _hand_moves(ones, others, weights, bass=side == "left")[np.ix_(i, j)]
+    return cost
+
+
+def _distinct(holds: list[tuple[int, ...]]) -> tuple[list[tuple[int, ...]], list[int]]:
+    places: dict[tuple[int, ...], int] = {}
+    index = [places.setdefault(h, len(places)) for h in holds]
+    return list(places), index
+
+
+def _hand_moves(before: list[tuple[int, ...]], after: list[tuple[int, ...]], weights: Weights, *, bass: bool) -> Costs:
+    """Semitones that the fingers travel, outer leaps dearer, kept keys rewarded; nothing to or from an empty hand."""
+    a, have_a = _padded(before)
+    b, have_b = _padded(after)
+    gaps = np.abs(a[:, None, :, None] - b[None, :, None, :])
+    gaps = np.where(have_a[:, None, :, None] & have_b[None, :, None, :], gaps, 99.0)
+    arrive = np.where(have_b[None, :, :], gaps.min(axis=2), 0.0).sum(axis=2)
+    leave = np.where(have_a[:, None, :], gaps.min(axis=3), 0.0).sum(axis=2)
+    kept = (gaps == 0).sum(axis=(2, 3))
+    first_a, last_a = np.array([h[0] if h else 0 for h in before]), np.array([h[-1] if h else 0 for h in before])
+    first_b, last_b = np.array([h[0] if h else 0 for h in after]), np.array([h[-1] if h else 0 for h in after])
+    lowest = np.abs(first_a[:, None] - first_b[None, :])
+    outer = np.maximum(lowest, np.abs(last_a[:, None] - last_b[None, :]))
+    cost = weights.move * (arrive + 0.5 * leave) / 1.5 + weights.leap * np.maximum(0, outer - 5) - weights.kept * kept
+    if bass and weights.walk:
+        cost -= weights.walk * ((lowest == 1) | (lowest == 2))
+    both = np.array([bool(h) for h in before])[:, None] & np.array([bool(h) for h in after])[None, :]
+    return np.where(both, cost, 0.0).astype(np.float32)
+
+
+def _padded(holds: list[tuple[int, ...]]) -> tuple[Costs, npt.NDArray[np.bool_]]:
+    wide = max(1, *(len(h) for h in holds)) if holds else 1
+    notes = np.array([[*h, *[0] * (wide - len(h))] for h in holds], dtype=np.float32)
+    have = np.array([[k < len(h) for k in range(wide)] for h in holds])
+    return notes, have
+
+
+def rate_move(before: Shape, after: Shape, weights: Weights = USUAL) -> float:
+    """What the way from one shape to the next costs."""
+    return float(_moves((before,), (after,), weights)[0, 0])

@@ -1,4 +1,4 @@
-"""chart.json and arrangement.json: the project's own documents, versioned. See docs/formats/chart.md."""
+"""chart.json: the project's own document of a chart, versioned. See docs/formats/chart.md."""
 
 from __future__ import annotations
 
@@ -6,10 +6,9 @@ from pathlib import Path
 from typing import Any
 
 from valley.formats._codec import dump_document, load_json, read_document, save_json
-from valley.model.arrangement import Arrangement
 from valley.model.chart import Chart
 
-CHART_FORMAT, ARRANGEMENT_FORMAT, VERSION = "valley-chart", "valley-arrangement", 1
+CHART_FORMAT, VERSION = "valley-chart", 1
 
 
 def dump_chart(chart: Chart) -> dict[str, Any]:
@@ -28,11 +27,3 @@ def load_chart(path: str | Path) -> Chart:
 
 def save_chart(chart: Chart, path: str | Path) -> None:
     save_json(dump_chart(chart), path)
-
-
-def dump_arrangement(arrangement: Arrangement) -> dict[str, Any]:
-    return dump_document(arrangement, Arrangement, ARRANGEMENT_FORMAT, VERSION)
-
-
-def read_arrangement(data: object) -> Arrangement:
-    return read_document(data, Arrangement, ARRANGEMENT_FORMAT, VERSION)

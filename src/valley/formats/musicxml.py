@@ -47,7 +47,7 @@ def save_musicxml(chart: Chart, arrangement: Arrangement, path: str | Path) -> N
 
 
 def _build_staff(chart: Chart, notes: Sequence[PlayedNote], hand: str) -> Any:
-    from music21 import clef, expressions, key, meter, note, stream, tempo
+    from music21 import clef, expressions, key, meter, stream, tempo
 
     staff = stream.PartStaff(id=hand)
     grid = chart.grid
@@ -81,17 +81,51 @@ def _build_staff(chart: Chart, notes: Sequence[PlayedNote], hand: str) -> Any:
             for chord in chart.chords:
                 if start <= chord.start < start + length:
                     _insert_symbol(measure, chord, (chord.start - start) * quarter)
-        now = Fraction(0)
-        for piece in (*_slice(notes, start, length), None):
-            begin = piece.start if piece else length
-            if begin > now:
-                measure.insert(now * quarter, note.Rest(quarterLength=(begin - now) * quarter))
-            if piece:
-                measure.insert(begin * quarter, _element(piece, quarter))
-                now = max(now, begin + piece.duration)
+        voices = {v: _slice([n for n in notes if n.voice == v and not n.grace], start, length) for v in (1, 2)}
+        graces = [n for n in notes if n.grace and start <= n.start < start + length]
+        for number, pieces in voices.items():
+            if number == 1 or pieces:
+                into = stream.Voice(id=str(number)) if voices[2] else measure
+                _fill_voice(into, pieces, length, quarter, graces if number == 1 else [], start)
+                if into is not measure:
+                    measure.insert(0, into)
+        if hand == RIGHT:
+            for cue in chart.cues:
+                if start <= cue.start < start + length:
+                    _insert_cue(measure, cue.text, (cue.start - start) * quarter)
         staff.append(measure)
     staff.makeAccidentals(inPlace=True, cautionaryPitchClass=False, cautionaryNotImmediateRepeat=False, overrideStatus=True)
     return staff.splitAtDurations(recurse=True)[0]
+
+
+def _fill_voice(into: Any, pieces: Sequence[_Slice], length: Fraction, quarter: Fraction, graces: Sequence[PlayedNote], start: Fraction) -> None:
+    """The notes of one voice in a bar with the rests between them, graces before their notes."""
+    from music21 import note, pitch
+
+    now = Fraction(0)
+    for piece in (*pieces, None):
+        begin = piece.start if piece else length
+        if begin > now:
+            into.insert(now * quarter, note.Rest(quarterLength=(begin - now) * quarter))
+        if piece:
+            for grace in graces:
+                if grace.start - start == begin:
+                    small = note.Note(pitch.Pitch(_m21_name(grace.pitch)), quarterLength=0.5).getGrace()
+                    small.priority = -1
+                    into.insert(begin * quarter, small)
+            into.insert(begin * quarter, _element(piece, quarter))
+            now = max(now, begin + piece.duration)
+
+
+def _insert_cue(measure: Any, text: str, offset: Fraction) -> None:
+    """The creator's cue word: under the note that begins there, else as words above the staff."""
+    from music21 import expressions
+
+    at = next((e for e in measure.recurse().notes if e.getOffsetInHierarchy(measure) == offset and not e.duration.isGrace), None)
+    if at is not None:
+        at.addLyric(text)
+    else:
+        measure.insert(offset, expressions.TextExpression(text))
 
 
 def _bar_length(grid: Grid, bar: int) -> Fraction:
@@ -112,11 +146,17 @@ def _slice(notes: Sequence[PlayedNote], start: Fraction, length: Fraction) -> li
 
 
 def _element(piece: _Slice, quarter: Fraction) -> Any:
-    from music21 import chord, note, pitch, tie
+    from music21 import articulations, chord, note, pitch, tie
 
     pitches = [pitch.Pitch(_m21_name(n.pitch)) for n in piece.notes]
     element: Any = note.Note(pitches[0]) if len(pitches) == 1 else chord.Chord(pitches)
     element.quarterLength = piece.duration * quarter
+    if not piece.tied_in:
+        fingers = [n.finger for n in piece.notes if n.finger is not None]
+        if len(fingers) == len(piece.notes):
+            element.articulations = [articulations.Fingering(f) for f in fingers]
+        if any(n.accent for n in piece.notes):
+            element.articulations.append(articulations.Accent())
     if piece.tied_in or piece.tied_out:
         element.tie = tie.Tie("continue" if piece.tied_in and piece.tied_out else "stop" if piece.tied_in else "start")
     return element

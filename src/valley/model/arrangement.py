@@ -8,20 +8,26 @@ from fractions import Fraction
 from valley.errors import ParameterError
 
 LEFT, RIGHT = "left", "right"
+HANDS = (LEFT, RIGHT)
 
 
 @dataclass(frozen=True)
 class HandNote:
-    """One key under one hand: spelled pitch, MIDI number, what it is in the chord."""
+    """One key under one hand: spelled pitch, MIDI number, what it is in the chord, finger (1 is the thumb), starred or not."""
 
     pitch: str
     midi: int
     member: str = ""
+    finger: int | None = None
+    optional: bool = False
 
 
 @dataclass(frozen=True)
 class Grip:
-    """The notes that both hands hold for one chord, from the bottom up."""
+    """The notes that both hands hold for one chord, from the bottom up. ``start`` and ``duration`` are beats.
+
+    ``hint`` is the easy way to see it, ``caution`` what to mind; ``locked`` means that the creator set it.
+    """
 
     start: Fraction
     duration: Fraction
@@ -33,6 +39,10 @@ class Grip:
     reach_right_mm: float = 0.0
     omits: tuple[str, ...] = ()
     why: str = ""
+    hint: str = ""
+    caution: str = ""
+    inversion: str = ""
+    locked: bool = False
 
     def __post_init__(self) -> None:
         for hand in (self.left, self.right):
@@ -43,10 +53,18 @@ class Grip:
     def end(self) -> Fraction:
         return self.start + self.duration
 
+    @property
+    def notes(self) -> tuple[HandNote, ...]:
+        return (*self.left, *self.right)
+
 
 @dataclass(frozen=True)
 class PlayedNote:
-    """A note in time: beats from the chart's first beat."""
+    """A note in time: beats from the chart's first beat.
+
+    ``rings`` notes are held on, by finger or pedal, until the chord changes, though they are written as long as they stand
+    alone; ``voice`` 2 is a second line of the same hand; ``link`` notes join two chords; a grace note takes no time of its own.
+    """
 
     hand: str
     start: Fraction
@@ -54,16 +72,54 @@ class PlayedNote:
     midi: int
     pitch: str
     melody: bool = False
+    finger: int | None = None
+    accent: bool = False
+    rings: bool = False
+    voice: int = 1
+    link: bool = False
+    grace: bool = False
+
+    @property
+    def end(self) -> Fraction:
+        return self.start + self.duration
+
+
+@dataclass(frozen=True)
+class Link:
+    """What joins two chords: a proposal until it is taken. ``easier`` are its notes in the easy form, ``words`` and ``easy_words`` say both."""
+
+    kind: str
+    start: Fraction
+    duration: Fraction
+    hand: str
+    notes: tuple[PlayedNote, ...]
+    words: str
+    easier: tuple[PlayedNote, ...]
+    easy_words: str
+    taken: str = ""  # "" | "full" | "easier"
+
+
+@dataclass(frozen=True)
+class Pedal:
+    """The pedal goes down at ``start`` and up at ``end``, in beats."""
+
+    start: Fraction
+    end: Fraction
 
 
 @dataclass(frozen=True)
 class PartArrangement:
-    """One part in one voicing style."""
+    """One part in one voicing style, level and pattern. ``notices`` are sentences about what could not be done as asked."""
 
     part: int
     style: str
     grips: tuple[Grip, ...]
     notes: tuple[PlayedNote, ...]
+    level: str = "standard"
+    pattern: str = "held"
+    links: tuple[Link, ...] = ()
+    pedals: tuple[Pedal, ...] = ()
+    notices: tuple[str, ...] = ()
 
 
 @dataclass(frozen=True)
@@ -72,8 +128,10 @@ class Arrangement:
 
     style: str
     hand: str
-    keyboard: int
+    keyboard: str
     parts: tuple[PartArrangement, ...]
+    level: str = "standard"
+    frame: str = ""
 
     def of_part(self, number: int) -> PartArrangement:
         for part in self.parts:

@@ -214,11 +214,15 @@ class Chart:
                                      f"{after.label} begins at beat {after.start}")
 
     def key_at(self, beat: Fraction) -> Key:
-        found = self.keys[0]
-        for area in self.keys:
-            if area.start <= beat:
-                found = area
-        return found.key
+        return self._keys[bisect_right(self._key_starts, beat, lo=1) - 1]
+
+    @cached_property
+    def _keys(self) -> tuple[Key, ...]:
+        return tuple(area.key for area in self.keys)
+
+    @cached_property
+    def _key_starts(self) -> tuple[Fraction, ...]:
+        return tuple(area.start for area in self.keys)
 
     @cached_property
     def _chords_by_bar(self) -> dict[int, tuple[ChartChord, ...]]:

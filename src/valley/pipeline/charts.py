@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import json
 from dataclasses import replace
+from fractions import Fraction
 from pathlib import Path
 
 from valley.audio.decode import MAX_SECONDS
@@ -15,7 +16,8 @@ from valley.formats.chart_json import CHART_FORMAT, read_chart
 from valley.formats.chord_chart import parse_chord_chart
 from valley.formats.hearing_json import FORMAT as HEARING_FORMAT
 from valley.formats.hearing_json import read_hearing
-from valley.model.chart import Chart
+from valley.model.chart import Chart, Grid, MelodyNote
+from valley.model.hearing import Hearing
 from valley.pipeline.listen import listen
 from valley.pipeline.progress import Listener
 
@@ -62,6 +64,16 @@ def load_any_chart(path: str | Path) -> Chart:
     if kind != CHART_FORMAT:
         raise FormatError(f"{file.name!r} says format={kind!r}; {CHART_FORMAT!r} or {HEARING_FORMAT!r} is wanted")
     return read_chart(data)
+
+
+def place_played(hearing: Hearing, grid: Grid) -> tuple[MelodyNote, ...]:
+    """The keys heard struck, set on a chart's grid to the nearest quarter of a beat, in order."""
+    placed = []
+    for note in hearing.notes:
+        start = Fraction(round(grid.position(note.start) * 4), 4)
+        end = max(Fraction(round(grid.position(note.end) * 4), 4), start + Fraction(1, 4))
+        placed.append(MelodyNote(start, end - start, note.midi, note.confidence))
+    return tuple(sorted(placed, key=lambda n: (n.start, n.midi)))
 
 
 def mark_repeats(chart: Chart) -> Chart:

@@ -6,7 +6,6 @@ from dataclasses import dataclass
 from pathlib import Path
 
 from valley.arranging.arrange import arrange
-from valley.arranging.reach import HANDS, Hand
 from valley.charting.from_hearing import make_chart
 from valley.formats.chart_json import save_chart
 from valley.formats.hearing_json import save_hearing
@@ -16,8 +15,10 @@ from valley.formats.musicxml import save_musicxml
 from valley.lesson.script import build_lesson
 from valley.model.arrangement import Arrangement
 from valley.model.chart import Chart
+from valley.model.choices import Choices
 from valley.model.hearing import Hearing
 from valley.model.lesson import Lesson
+from valley.pipeline.charts import place_played
 
 
 @dataclass(frozen=True)
@@ -30,12 +31,10 @@ class Made:
     lesson: Lesson
 
 
-def make_lesson(
-    hearing: Hearing, title: str, *, style: str = "block-and-melody", hand: Hand = HANDS["medium"], keyboard: int = 88
-) -> Made:
+def make_lesson(hearing: Hearing, title: str, choices: Choices = Choices()) -> Made:  # noqa: B008 - frozen
     """From what was heard to the lesson, without any correction."""
     chart = make_chart(hearing, title)
-    arrangement = arrange(chart, style=style, hand=hand, keyboard=keyboard)
+    arrangement = arrange(chart, choices, played=place_played(hearing, chart.grid))
     return Made(hearing, chart, arrangement, build_lesson(chart, arrangement))
 
 

@@ -34,7 +34,15 @@ class Chord:
 
     def members(self) -> tuple[PitchName, ...]:
         """The notes of the chord from the root up, spelled from the root; a foreign bass is not among them."""
+        return self._members
+
+    @cached_property
+    def _members(self) -> tuple[PitchName, ...]:
         return tuple(self.root.up(i) for i in self.quality.members)
+
+    @cached_property
+    def _names(self) -> dict[int, PitchName]:
+        return {name.pitch_class: name for name in (self.bass, *reversed(self._members))}
 
     @cached_property
     def _pitch_classes(self) -> frozenset[int]:
@@ -46,10 +54,7 @@ class Chord:
 
     def name_of(self, pitch_class: int, key: Key) -> PitchName:
         """Spelling of a note under this chord: as a member where it is one, else as the key has it."""
-        for name in (*self.members(), self.bass):
-            if name.pitch_class == pitch_class % 12:
-                return name
-        return key.spell(pitch_class)
+        return self._names.get(pitch_class % 12) or key.spell(pitch_class)
 
     def member_word(self, pitch_class: int) -> str:
         """What a note is in this chord ("third"), or an empty text where it is no member."""

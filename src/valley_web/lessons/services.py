@@ -1,24 +1,28 @@
-"""From a song's current chart to what its hands play, its lesson and its files. Pure, so nothing is stored."""
+"""From a song's current chart and choices to what its hands play, its lesson and its files. Pure, so nothing is stored."""
 
 import json
 from collections.abc import Callable
 from dataclasses import dataclass
+from fractions import Fraction
 
-from valley.arranging.arrange import arrange
-from valley.arranging.reach import hand_named
+from valley.arranging.arrange import arrange, list_candidates
 from valley.errors import ValleyError
-from valley.formats.chart_json import dump_arrangement, dump_chart
-from valley.formats.hearing_json import dump_hearing, read_hearing
+from valley.formats.arrangement_json import dump_arrangement
+from valley.formats.chart_json import dump_chart, read_chart
+from valley.formats.choices_json import read_choices
+from valley.formats.hearing_json import dump_hearing
 from valley.formats.lesson_text import dump_lesson_text
 from valley.formats.midi import dump_midi
 from valley.formats.musicxml import dump_musicxml
 from valley.lesson.script import build_lesson
-from valley.model.arrangement import Arrangement
-from valley.model.chart import Chart
+from valley.model.arrangement import Arrangement, Grip
+from valley.model.chart import Chart, MelodyNote
+from valley.model.choices import Choices
 from valley.model.lesson import Lesson
+from valley.pipeline.charts import place_played
 from valley_web.common.problems import ProblemError
-from valley_web.songs.models import HearingRecord, Song
-from valley_web.songs.selectors import find_order, get_chart
+from valley_web.songs.models import Song
+from valley_web.songs.selectors import find_order, get_chart, get_hearing, get_revision
 
 
 @dataclass(frozen=True)
@@ -32,13 +36,41 @@ class Handout:
     make: Callable[[Song], bytes]
 
 
-def arrange_song(song: Song) -> tuple[Chart, Arrangement]:
-    """The current chart, voiced as the song's settings say."""
-    chart = get_chart(song)
+@dataclass(frozen=True)
+class Voiced:
+    """A song's chart, what was chosen for the hands, and what they play."""
+
+    chart: Chart
+    choices: Choices
+    arrangement: Arrangement
+
+
+def get_played(song: Song, chart: Chart) -> tuple[MelodyNote, ...]:
+    hearing = get_hearing(song)
+    return place_played(hearing, chart.grid) if hearing else ()
+
+
+def voice_song(song: Song, *, with_links: bool = False, choices: Choices | None = None) -> Voiced:
+    """The current chart, voiced as chosen, or as ``choices`` say instead."""
+    revision = get_revision(song)
+    chart = read_chart(revision.document)
+    chosen = choices or read_choices(revision.choices)
     try:
-        return chart, arrange(chart, style=song.style, hand=hand_named(song.hand), keyboard=song.keyboard)
+        return Voiced(chart, chosen, arrange(chart, chosen, played=get_played(song, chart), with_links=with_links))
     except ValleyError as error:
         raise ProblemError(422, str(error), kind="voicing") from error
+
+
+def arrange_song(song: Song) -> tuple[Chart, Arrangement]:
+    voiced = voice_song(song)
+    return voiced.chart, voiced.arrangement
+
+
+def find_candidates(song: Song, start: Fraction) -> tuple[Chart, tuple[tuple[Grip, float], ...]]:
+    """Other grips for one chord, and the movement each asks for."""
+    revision = get_revision(song)
+    chart = read_chart(revision.document)
+    return chart, list_candidates(chart, read_choices(revision.choices), start, played=get_played(song, chart))
 
 
 def teach_song(song: Song) -> Lesson:
@@ -71,10 +103,10 @@ def _arrangement_json(song: Song) -> bytes:
 
 
 def _hearing_json(song: Song) -> bytes:
-    record = HearingRecord.objects.filter(recording=song.recording).first()
-    if record is None:
+    hearing = get_hearing(song)
+    if hearing is None:
         raise ProblemError(404, "This song has not been listened to yet.", "Start listening first.")
-    return _json(dump_hearing(read_hearing(record.document)))
+    return _json(dump_hearing(hearing))
 
 
 HANDOUTS = (

@@ -9,9 +9,7 @@ class Song(models.Model):
 
     title = models.CharField(max_length=200)
     demo = models.CharField(max_length=60, unique=True, null=True, blank=True, help_text="name of the demo song, if it is one")  # noqa: DJ001 - unique, so NULL
-    style = models.CharField(max_length=60, default="block-and-melody")
-    hand = models.CharField(max_length=20, default="medium")
-    keyboard = models.PositiveSmallIntegerField(default=88)
+    first_choices = models.JSONField(default=dict, blank=True, help_text="choices for the hands with which the first chart begins; empty for the usual ones")
     lesson_order = models.JSONField(default=list, blank=True, help_text="parts to teach, in this order; empty for all in the song's order")
     lesson_minutes = models.FloatField(default=0.0, help_text="about how long one lesson may be; 0 for all in one")
     revision = models.PositiveIntegerField(default=0, help_text="number of the chart's current revision; 0 before one is made")
@@ -60,12 +58,13 @@ class HearingRecord(models.Model):
 
 
 class ChartRevision(models.Model):
-    """One state of the chart. ``parent`` is the number of the revision it was made from; undo goes there."""
+    """One state of the song: its chart and the choices for the hands. ``parent`` is the number of the revision it was made from; undo goes there."""
 
     song = models.ForeignKey(Song, on_delete=models.CASCADE, related_name="revisions")
     number = models.PositiveIntegerField()
     parent = models.PositiveIntegerField(default=0)
     document = models.JSONField()
+    choices = models.JSONField(default=dict, blank=True, help_text="what was chosen for the hands; empty for the usual choices")
     what = models.CharField(max_length=300)
     name = models.CharField(max_length=80, blank=True, help_text="given by the creator, to find the version again")
     edit = models.JSONField(null=True, blank=True, help_text="the correction that made it, so that it can be spread to repeats")

@@ -7,8 +7,10 @@ from django.http import Http404
 
 from valley.charting.edits.spread import Twin, find_twins
 from valley.formats.chart_json import read_chart
+from valley.formats.hearing_json import read_hearing
 from valley.listening.evidence import Agreement, rate_agreement, read_evidence
 from valley.model.chart import Chart
+from valley.model.hearing import Hearing
 from valley_web.songs.models import ChartRevision, HearingRecord, ListeningJob, Song
 
 
@@ -57,6 +59,12 @@ def get_revision(song: Song, number: int | None = None) -> ChartRevision:
 
 def get_chart(song: Song) -> Chart:
     return read_chart(get_revision(song).document)
+
+
+def get_hearing(song: Song) -> Hearing | None:
+    """The newest hearing of a song's recording."""
+    record = HearingRecord.objects.filter(recording=song.recording).defer("evidence").first()
+    return read_hearing(record.document) if record else None
 
 
 def find_offer(song: Song, revision: ChartRevision) -> tuple[Twin, ...]:

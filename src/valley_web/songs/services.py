@@ -11,19 +11,20 @@ from django.http import Http404
 from django.utils import timezone
 from pydantic import TypeAdapter
 
-from valley.arranging.reach import hand_named, keyboard_range
-from valley.arranging.styles import style_named
+from valley.arranging.changes import HandsEdit, change_hands
 from valley.charting.edits import Edit, apply_edit, set_title
 from valley.charting.from_hearing import make_chart
 from valley.charting.relisten import listen_again
 from valley.formats.chart_json import dump_chart, read_chart
+from valley.formats.choices_json import dump_choices, read_choices
 from valley.formats.hearing_json import read_hearing
 from valley.lesson.plan import plan_lessons
 from valley.model.chart import Chart
+from valley.pipeline.charts import place_played
 from valley_web.common.problems import ProblemError
 from valley_web.songs import storage
 from valley_web.songs.models import ChartRevision, HearingRecord, ListeningJob, Recording, Song
-from valley_web.songs.selectors import find_redo, get_revision
+from valley_web.songs.selectors import find_redo, get_hearing, get_revision
 
 State = ListeningJob.State
 _EDITS: TypeAdapter[Edit] = TypeAdapter(Edit)
@@ -112,7 +113,7 @@ def keep_hearing(job_id: int, document: dict[str, Any], loudness: list[float], w
         recording.save(update_fields=["duration", "loudness", "warning"])
         song = recording.song
         if song.revision == 0:
-            _add_revision(song, make_chart(hearing, song.title), "Heard in the recording", actor="Valley")
+            _add_revision(song, make_chart(hearing, song.title), "Heard in the recording", actor="Valley", choices=song.first_choices)
         else:
             chart, told = listen_again(read_chart(get_revision(song).document), hearing)
             said = f"; it hears {len(told)} of your chords otherwise" if told else ""
@@ -122,14 +123,26 @@ def keep_hearing(job_id: int, document: dict[str, Any], loudness: list[float], w
 
 
 def _add_revision(
-    song: Song, chart: Chart, what: str, *, actor: str, parent: int | None = None, current: bool = True, edit: dict[str, Any] | None = None
+    song: Song,
+    chart: Chart,
+    what: str,
+    *,
+    actor: str,
+    parent: int | None = None,
+    current: bool = True,
+    edit: dict[str, Any] | None = None,
+    choices: dict[str, Any] | None = None,
 ) -> ChartRevision:
+    """Without ``choices`` those of the revision it is made from go on."""
+    if choices is None:
+        choices = ChartRevision.objects.filter(song=song, number=song.revision if parent is None else parent).values_list("choices", flat=True).first()
     last = ChartRevision.objects.filter(song=song).aggregate(last=Max("number"))["last"] or 0
     revision = ChartRevision.objects.create(
         song=song,
         number=last + 1,
         parent=song.revision if parent is None else parent,
         document=dump_chart(chart),
+        choices=choices or {},
         what=what[:300],
         actor=actor,
         kept_aside=not current,
@@ -155,6 +168,27 @@ def change_chart(song: Song, *, base: int, edit: Edit, spread: Sequence[int] = (
         "This chart was changed in another window.",
         f"Your change ({what}) is kept as version {kept.number}. The chart's last change now is: {now.what}. "
         "Look at the place and make your change again if you still want it.",
+        kind="conflict",
+        data={"kept": kept.number, "current": song.revision},
+    )
+
+
+def change_choices(song: Song, *, base: int, edit: HandsEdit, actor: str) -> ChartRevision:
+    """Change what the hands play. Kept aside and reported, like a correction, where the song has moved on meanwhile."""
+    hearing = get_hearing(song)
+    with transaction.atomic():
+        song = Song.objects.select_for_update().get(pk=song.pk)
+        old = get_revision(song, base)
+        chart = read_chart(old.document)
+        played = place_played(hearing, chart.grid) if hearing else ()
+        choices, what = change_hands(chart, read_choices(old.choices), edit, played=played)
+        if base == song.revision:
+            return _add_revision(song, chart, what, actor=actor, choices=dump_choices(choices))
+        kept = _add_revision(song, chart, what, actor=actor, parent=base, current=False, choices=dump_choices(choices))
+    raise ProblemError(
+        409,
+        "This song was changed in another window.",
+        f"Your change ({what}) is kept as version {kept.number}. Look at the place and make it again if you still want it.",
         kind="conflict",
         data={"kept": kept.number, "current": song.revision},
     )
@@ -187,7 +221,7 @@ def bring_back(song: Song, number: int, *, actor: str) -> ChartRevision:
         song = Song.objects.select_for_update().get(pk=song.pk)
         old = get_revision(song, number)
         chart = read_chart(old.document)
-        revision = _add_revision(song, chart, f"version {number} brought back" + (f": {old.name}" if old.name else ""), actor=actor)
+        revision = _add_revision(song, chart, f"version {number} brought back" + (f": {old.name}" if old.name else ""), actor=actor, choices=old.choices)
         Song.objects.filter(pk=song.pk).update(title=chart.title)
     return revision
 
@@ -221,21 +255,10 @@ def change_song(
     *,
     actor: str,
     title: str | None = None,
-    style: str | None = None,
-    hand: str | None = None,
-    keyboard: int | None = None,
     lesson_order: list[int] | None = None,
     lesson_minutes: float | None = None,
 ) -> None:
-    """Rename a song, choose voicing style, hand and keyboard for it, or what its lessons teach and how long they are."""
-    if style is not None:
-        song.style = style_named(style).name
-    if hand is not None:
-        hand_named(hand)
-        song.hand = hand
-    if keyboard is not None:
-        keyboard_range(keyboard)
-        song.keyboard = keyboard
+    """Rename a song, or choose what its lessons teach and how long they are."""
     if lesson_order is not None or lesson_minutes is not None:
         order = song.lesson_order if lesson_order is None else lesson_order
         minutes = song.lesson_minutes if lesson_minutes is None else lesson_minutes
@@ -249,7 +272,7 @@ def change_song(
             if song.revision:
                 renamed = set_title(read_chart(get_revision(song).document), song.title)
                 _add_revision(song, renamed, f"renamed to {song.title}", actor=actor)
-        song.save(update_fields=["title", "style", "hand", "keyboard", "lesson_order", "lesson_minutes", "changed_at"])
+        song.save(update_fields=["title", "lesson_order", "lesson_minutes", "changed_at"])
 
 
 def delete_song(song: Song, *, actor: str) -> None:

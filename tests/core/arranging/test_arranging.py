@@ -1,5 +1,6 @@
 """What hands play: geometry, every style on every chord, and properties over random charts."""
 
+from dataclasses import replace
 from fractions import Fraction as F
 
 import pytest
@@ -7,14 +8,16 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from tests.charts import chart_of, random_charts, random_chords
-from valley.arranging.arrange import arrange
+from valley.arranging.arrange import arrange, list_candidates
 from valley.arranging.reach import HANDS, KEYBOARDS, Hand, hand_named, key_place_mm, keyboard_range, span_mm
-from valley.arranging.styles import STYLES, Limits, Moment, style_named
-from valley.arranging.voicing import Weights, choose_shapes, rate_shape
+from valley.arranging.styles import EASIER, FULLER, LEVELS, STANDARD, STYLES, Limits, Moment, Shape, style_named
+from valley.arranging.voicing import Weights, choose_shapes, pool_shapes, rate_shape, weigh
 from valley.errors import ParameterError
 from valley.model.arrangement import LEFT, RIGHT, Grip, HandNote
-from valley.model.chart import Chart
+from valley.model.chart import Chart, KeyArea, MelodyNote
+from valley.model.choices import Choices, ChosenNote, GripChoice, PartChoice
 from valley.theory.chord import Chord, parse_harte
+from valley.theory.key import Key
 from valley.theory.pitch import parse_pitch
 
 LIMITS = Limits(HANDS["medium"], *keyboard_range(88))
@@ -43,41 +46,43 @@ def test_hands_and_keyboards_by_name_or_measure() -> None:
 
 
 @pytest.mark.parametrize("style", STYLES)
-@pytest.mark.parametrize("hand", HANDS)
-@given(chord=random_chords(), melody=st.none() | st.integers(57, 88))
-@settings(max_examples=40)
-def test_every_style_has_a_shape_for_every_chord(style: str, hand: str, chord: Chord, melody: int | None) -> None:
+@pytest.mark.parametrize("level", LEVELS)
+@given(chord=random_chords(), melody=st.none() | st.integers(57, 88), hand=st.sampled_from(sorted(HANDS)))
+@settings(max_examples=25, deadline=None)
+def test_every_style_has_a_shape_for_every_chord(style: str, level: str, chord: Chord, melody: int | None, hand: str) -> None:
     limits = Limits(HANDS[hand], *keyboard_range(61))
-    shapes = list(STYLES[style].propose(Moment(chord, melody, melody), limits))
-    assert shapes
+    shapes = pool_shapes(Moment(chord, melody, melody), STYLES[style], limits, weigh(STYLES[style], level), level)
     for shape in shapes:
         assert limits.fits(shape.left)
         assert limits.fits(shape.right)
         assert list(shape.left) == sorted(set(shape.left))
+        assert list(shape.right) == sorted(set(shape.right))
         assert not shape.left or not shape.right or shape.left[-1] < shape.right[0]
         allowed = chord.pitch_classes() | ({melody % 12} if melody is not None else set())
         assert {n % 12 for n in (*shape.left, *shape.right)} <= allowed
+        assert set(shape.optional) <= {*shape.left, *shape.right}
 
 
 @pytest.mark.parametrize("style", STYLES)
-@given(chart=random_charts(), hand=st.sampled_from(sorted(HANDS)), keyboard=st.sampled_from([61, 76, 88]))
+@given(chart=random_charts(), hand=st.sampled_from(sorted(HANDS)), keyboard=st.sampled_from(["61", "76", "88"]), level=st.sampled_from(LEVELS))
 @settings(max_examples=60, deadline=None)
-def test_arrangements_keep_their_promises(style: str, chart: Chart, hand: str, keyboard: int) -> None:
-    arrangement = arrange(chart, style=style, hand=HANDS[hand], keyboard=keyboard)
+def test_arrangements_keep_their_promises(style: str, chart: Chart, hand: str, keyboard: str, level: str) -> None:
+    arrangement = arrange(chart, Choices(style=style, level=level, hand=hand, keyboard=keyboard))
     low, high = keyboard_range(keyboard)
     for part in arrangement.parts:
         for grip in part.grips:
             chord = parse_harte(grip.label)
             assert chord is not None
-            held = (*grip.left, *grip.right)
-            assert all(low <= n.midi <= high for n in held)
+            assert all(low <= n.midi <= high for n in grip.notes)
             assert max(grip.reach_left_mm, grip.reach_right_mm) <= HANDS[hand].most_mm
-            assert all(parse_pitch(n.pitch)[1] == n.midi for n in held)
+            assert all(parse_pitch(n.pitch)[1] == n.midi for n in grip.notes)
             assert not grip.left or not grip.right or grip.left[-1].midi < grip.right[0].midi
-            sounding = {n.midi % 12 for n in held}
-            missing = {n.pitch_class for n in chord.members()} - sounding
-            assert len(grip.omits) == len(missing)
+            sounding = {n.midi % 12 for n in grip.notes}
+            missing = {n.pitch_class for n in (*chord.members(), chord.bass)} - sounding
+            assert len(grip.omits) == len(missing) and "" not in grip.omits
             assert grip.why.endswith(".")
+            assert all(n.finger in (1, 2, 3, 4, 5) for n in grip.notes)
+            assert bool(grip.caution) == (max(grip.reach_left_mm, grip.reach_right_mm) > HANDS[hand].comfort_mm)
             if style == "root-and-chord":
                 assert grip.left[0].midi % 12 == chord.bass.pitch_class
         for note in part.notes:
@@ -94,20 +99,147 @@ def test_arrangements_keep_their_promises(style: str, chart: Chart, hand: str, k
 
 
 @pytest.mark.parametrize("style", STYLES)
-@given(chart=random_charts())
+@given(chart=random_charts(), level=st.sampled_from(LEVELS))
 @settings(max_examples=30, deadline=None)
-def test_each_hand_is_one_voice(style: str, chart: Chart) -> None:
-    """Notes of a hand that overlap begin and end together, so that a staff needs one voice."""
-    for part in arrange(chart, style=style).parts:
-        for hand in (LEFT, RIGHT):
-            spans = sorted({(n.start, n.start + n.duration) for n in part.notes if n.hand == hand})
+def test_each_voice_of_a_hand_is_one_line(style: str, chart: Chart, level: str) -> None:
+    """Notes of a voice that overlap begin and end together, so that they can be written on a staff."""
+    for part in arrange(chart, Choices(style=style, level=level)).parts:
+        for hand, voice in ((LEFT, 1), (RIGHT, 1), (RIGHT, 2)):
+            spans = sorted({(n.start, n.end) for n in part.notes if n.hand == hand and n.voice == voice})
             assert all(a[1] <= b[0] for a, b in zip(spans, spans[1:], strict=False))
+
+
+@pytest.mark.parametrize("style", STYLES)
+@given(chart=random_charts(), hand=st.sampled_from(sorted(HANDS)))
+@settings(max_examples=40, deadline=None)
+def test_easier_is_never_harder_than_standard(style: str, chart: Chart, hand: str) -> None:
+    """No wider reach of either hand at any chord, and no more movement in all."""
+    easier, standard = (arrange(chart, Choices(style=style, level=level, hand=hand)).parts[0].grips for level in (EASIER, STANDARD))
+    for easy, usual in zip(easier, standard, strict=True):
+        for hand_of in ("left", "right"):
+            a, b = ([n.midi for n in getattr(g, hand_of)] for g in (easy, usual))
+            assert not a or a[-1] - a[0] <= b[-1] - b[0]
+    assert travel(easier) <= travel(standard)
+
+
+def travel(grips: tuple[Grip, ...]) -> int:
+    total = 0
+    for before, after in zip(grips, grips[1:], strict=False):
+        for one, other in ((before.left, after.left), (before.right, after.right)):
+            total += sum(min((abs(n.midi - m.midi) for m in one), default=0) for n in other)
+    return total
+
+
+@pytest.mark.parametrize("style", STYLES)
+@given(chart=random_charts(), up=st.integers(1, 11), level=st.sampled_from(LEVELS))
+@settings(max_examples=30, deadline=None)
+def test_transposing_the_chart_transposes_the_arrangement(style: str, chart: Chart, up: int, level: str) -> None:
+    """Key by key, up to an octave for the whole part, on a keyboard without ends."""
+    wide = Choices(style=style, level=level, keyboard="C0-C9")
+    here, there = (arrange(c, wide).parts[0] for c in (chart, transpose(chart, up)))
+    moved = {b.midi - a.midi for a, b in zip(here.notes, there.notes, strict=True)}
+    grips = {b.midi - a.midi for g, h in zip(here.grips, there.grips, strict=True) for a, b in zip(g.notes, h.notes, strict=True)}
+    assert len(moved | grips) <= 1 and all((m - up) % 12 == 0 for m in moved | grips)
+
+
+def transpose(chart: Chart, up: int) -> Chart:
+    key = chart.keys[0].key
+    target = Key.from_pitch_class((key.tonic.pitch_class + up) % 12, key.mode)
+    fifths = target.tonic.fifths - key.tonic.fifths
+    chords = []
+    for c in chart.chords:
+        chord = parse_harte(c.label)
+        assert chord is not None
+        chords.append(replace(c, label=Chord(chord.root.up(fifths), chord.quality, chord.bass_interval).respelled(target).to_harte()))
+    melody = tuple(replace(n, midi=n.midi + up) for n in chart.melody)
+    return replace(chart, keys=(KeyArea(F(0), str(target.tonic), target.mode),), chords=tuple(chords), melody=melody)
+
+
+def test_levels_differ_as_they_say() -> None:
+    chart = chart_of(["Cmaj7", "Am7", "Dm9", "G7"], tune=[(4 * i, 4, 72 + i) for i in range(4)])
+    for style in STYLES:
+        count = {lv: sum(len(g.notes) for g in arrange(chart, Choices(style=style, level=lv, hand="large")).parts[0].grips) for lv in LEVELS}
+        assert count[EASIER] <= count[STANDARD] <= count[FULLER], (style, count)
+        assert count[EASIER] < count[FULLER], (style, count)
+
+
+def test_a_seventh_chord_is_shared_out_and_said_so() -> None:
+    grip = arrange(chart_of(["Cmaj7"]), Choices(style="shared-chord")).parts[0].grips[0]
+    assert sorted({n.pitch[:-1] for n in grip.right}) == ["B", "E", "G"] and grip.left[0].pitch.startswith("C")
+    assert grip.hint == "Think of Em over C: together they are Cmaj7."
+
+
+def test_a_walking_bass_goes_by_step_under_a_still_hand() -> None:
+    grips = arrange(chart_of(["C", "G/B", "Am", "C/G", "F", "C/E", "Dm", "G"]), Choices(style="held-right")).parts[0].grips
+    bass = [g.left[0].midi for g in grips]
+    assert all(abs(b - a) <= 2 for a, b in zip(bass, bass[1:-1], strict=False)), bass
+
+
+def test_low_safe_grips_keep_clear_of_mud() -> None:
+    for grip in arrange(chart_of(["C", "F", "Bb", "Eb", "Ab", "Db"]), Choices(style="low-safe")).parts[0].grips:
+        keys = [n.midi for n in grip.notes]
+        assert all(b - a > 3 for a, b in zip(keys, keys[1:], strict=False) if a < 48)
+
+
+def test_what_was_played_is_shared_between_the_hands() -> None:
+    chart = chart_of(["C", "F"])
+    played = [MelodyNote(F(0), F(1), m) for m in (36, 43, 64, 67, 72)] + [MelodyNote(F(4), F(1), m) for m in (41, 60, 65, 69)]
+    grips = arrange(chart, Choices(style="as-recorded", level=FULLER), played=played).parts[0].grips
+    assert [[n.midi for n in g.left] for g in grips] == [[36, 43], [41]]
+    assert [[n.midi for n in g.right] for g in grips] == [[64, 67, 72], [60, 65, 69]]
+
+
+def test_the_camera_frame_is_kept_or_the_bar_is_named() -> None:
+    chart = chart_of(["C", "F", "G7", "C"])
+    inside = arrange(chart, Choices(style="root-and-chord", frame="C3-C6"))
+    assert all(48 <= n.midi <= 84 for g in inside.parts[0].grips for n in g.notes)
+    with pytest.raises(ParameterError, match="two octaves"):
+        arrange(chart, Choices(frame="C3-C4"))
+
+
+def test_the_bass_school() -> None:
+    chart = chart_of(["C/E", "F/A"])
+    follows, keeps = (arrange(chart, Choices(style="root-and-chord", bass=b)).parts[0].grips for b in ("slash", "root"))
+    assert [g.left[0].pitch[0] for g in follows] == ["E", "A"]
+    assert [g.left[0].pitch[0] for g in keeps] == ["C", "F"]
+
+
+def test_grips_set_by_the_creator_are_kept_while_the_chord_is() -> None:
+    chart = chart_of(["C", "F", "G", "C"])
+    own = GripChoice(F(4), "F:maj", (ChosenNote(41), ChosenNote(48, True)), (ChosenNote(65, finger=2), ChosenNote(72)), "a wider sound")
+    part = arrange(chart, Choices(style="root-and-chord", grips=(own,))).parts[0]
+    grip = part.grips[1]
+    assert grip.locked and [n.midi for n in grip.notes] == [41, 48, 65, 72]
+    assert grip.left[1].optional and grip.right[0].finger == 2 and grip.why == "Set by you: a wider sound."
+    assert grip.omits == ("third",)
+    other = arrange(chart_of(["C", "Dm", "G", "C"]), Choices(grips=(own,))).parts[0]
+    assert not other.grips[1].locked and "was for another chord" in other.notices[0]
+
+
+def test_a_repeat_goes_like_its_model_unless_told_otherwise() -> None:
+    chart = chart_of(["C", "F", "C", "F"], parts=[(1, 2, None), (3, 2, 1)])
+    own = Choices(parts=(PartChoice(1, style="big-finish", level="fuller"),))
+    assert [(p.style, p.level) for p in arrange(chart, own).parts] == [("big-finish", "fuller")] * 2
+    own = Choices(parts=(PartChoice(1, style="big-finish"), PartChoice(2, style="shell", drop_last=True)))
+    parts = arrange(chart, own).parts
+    assert [p.style for p in parts] == ["big-finish", "shell"] and [len(p.grips) for p in parts] == [2, 1]
+
+
+def test_other_grips_are_listed_with_the_movement_they_ask() -> None:
+    chart = chart_of(["C", "F", "G", "C"])
+    choices = Choices(style="root-and-chord")
+    now = arrange(chart, choices).parts[0].grips[1]
+    rows = list_candidates(chart, choices, F(4))
+    assert len(rows) == 6 and len({tuple(n.midi for n in g.notes) for g, _ in rows}) == 6
+    assert tuple(n.midi for n in now.notes) in {tuple(n.midi for n in g.notes) for g, _ in rows}
+    assert all(moved >= 0 for _, moved in rows)
+    assert list_candidates(chart, choices, F(99)) == ()
 
 
 def test_a_cadence_moves_as_every_teacher_shows_it() -> None:
     """C F G C: the right hand keeps what is common and never leaves its place."""
     chart = chart_of(["C", "F", "G", "C"])
-    grips = arrange(chart, style="root-and-chord").parts[0].grips
+    grips = arrange(chart, Choices(style="root-and-chord")).parts[0].grips
     assert [g.left[0].pitch[:-1] for g in grips] == ["C", "F", "G", "C"]
     tops = [g.right[-1].midi for g in grips]
     assert max(tops) - min(tops) <= 4
@@ -117,24 +249,24 @@ def test_a_cadence_moves_as_every_teacher_shows_it() -> None:
 
 def test_a_slash_bass_is_the_left_hands_lowest_note() -> None:
     for style in STYLES:
-        grip = arrange(chart_of(["C/E", "G/B"]), style=style).parts[0].grips[0]
+        grip = arrange(chart_of(["C/E", "G/B"]), Choices(style=style)).parts[0].grips[0]
         assert grip.left[0].pitch.startswith("E"), style
 
 
 def test_small_hands_get_no_ninths() -> None:
     for style in STYLES:
-        for grip in arrange(chart_of(["Cmaj9", "Fm9", "G9"]), style=style, hand=HANDS["small"]).parts[0].grips:
+        for grip in arrange(chart_of(["Cmaj9", "Fm9", "G9"]), Choices(style=style, hand="small")).parts[0].grips:
             assert max(grip.reach_left_mm, grip.reach_right_mm) <= 168
 
 
 def test_the_tune_moves_by_octaves_into_reach() -> None:
     chart = chart_of(["C"], tune=[(0, 1, 40), (1, 1, 43)])
-    tune = [n.midi for n in arrange(chart, style="block-and-melody").parts[0].notes if n.melody]
+    tune = [n.midi for n in arrange(chart, Choices(style="block-and-melody")).parts[0].notes if n.melody]
     assert tune == [64, 67]
 
 
 def test_no_chord_means_no_grip() -> None:
-    arrangement = arrange(chart_of(["N", "C"]), style="root-and-chord")
+    arrangement = arrange(chart_of(["N", "C"]), Choices(style="root-and-chord"))
     assert [g.symbol for g in arrangement.parts[0].grips] == ["C"]
     with pytest.raises(ParameterError, match="part 9"):
         arrangement.of_part(9)
@@ -153,8 +285,6 @@ def test_impossible_demands_are_refused_with_a_way_out() -> None:
 
 def test_mud_strain_and_crowding_cost() -> None:
     weights = Weights()
-    from valley.arranging.styles import Shape
-
     clear = rate_shape(Shape((48,), (64, 67, 72)), LIMITS, weights)
     assert rate_shape(Shape((36, 40), (64, 67, 72)), LIMITS, weights) > clear
     assert rate_shape(Shape((48, 63), (64, 67, 72)), LIMITS, weights) > clear

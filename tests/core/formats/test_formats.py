@@ -17,7 +17,8 @@ from valley.arranging.arrange import arrange
 from valley.arranging.styles import STYLES
 from valley.errors import FormatError
 from valley.formats import _codec
-from valley.formats.chart_json import dump_arrangement, dump_chart, load_chart, read_arrangement, read_chart, save_chart
+from valley.formats.arrangement_json import dump_arrangement, read_arrangement
+from valley.formats.chart_json import dump_chart, load_chart, read_chart, save_chart
 from valley.formats.hearing_json import dump_hearing, load_hearing, read_hearing, save_hearing
 from valley.formats.lesson_text import dump_lesson_text
 from valley.formats.midi import dump_midi
@@ -25,6 +26,7 @@ from valley.formats.musicxml import dump_musicxml
 from valley.lesson.script import build_lesson
 from valley.model.arrangement import LEFT
 from valley.model.chart import Chart
+from valley.model.choices import Choices
 
 HEARING_FIELDS = ["format", "version", "duration", "tuning_cents", "bpm", "meter", "beats", "downbeats", "keys", "chords", "melody", "bass", "sections",
                   "notes", "tempi", "beat_confidence", "meter_confidence"]
@@ -49,7 +51,7 @@ def test_charts_come_back_as_they_were(chart: Chart) -> None:
 @given(random_charts(), st.sampled_from(sorted(STYLES)))
 @settings(max_examples=30, deadline=None)
 def test_arrangements_come_back_as_they_were(chart: Chart, style: str) -> None:
-    arrangement = arrange(chart, style=style)
+    arrangement = arrange(chart, Choices(style=style))
     assert read_arrangement(json.loads(json.dumps(dump_arrangement(arrangement)))) == arrangement
 
 
@@ -98,7 +100,7 @@ def score_notes(data: bytes, tmp_path: Path) -> list[tuple[float, float, int, in
 def expected_notes(chart: Chart, style: str) -> list[tuple[float, float, int, int]]:
     quarter = chart.grid.metre.quarters_per_beat
     shift = -(chart.grid.pickup * quarter)  # the reader counts from bar 1
-    notes = [n for p in arrange(chart, style=style).parts for n in p.notes]
+    notes = [n for p in arrange(chart, Choices(style=style)).parts for n in p.notes]
     return sorted((round(float(n.start * quarter + shift), 4), round(float(n.duration * quarter), 4), n.midi, 2 if n.hand == LEFT else 1) for n in notes)
 
 
@@ -115,7 +117,7 @@ CHARTS = {
 @pytest.mark.parametrize("name", CHARTS)
 def test_sheet_music_has_the_same_notes_for_another_reader(name: str, style: str, tmp_path: Path) -> None:
     chart = CHARTS[name]
-    assert score_notes(dump_musicxml(chart, arrange(chart, style=style)), tmp_path) == expected_notes(chart, style)
+    assert score_notes(dump_musicxml(chart, arrange(chart, Choices(style=style))), tmp_path) == expected_notes(chart, style)
 
 
 def test_sheet_music_shows_symbols_key_metre_and_parts(tmp_path: Path) -> None:
@@ -131,7 +133,7 @@ def test_sheet_music_shows_symbols_key_metre_and_parts(tmp_path: Path) -> None:
 
 def test_a_pickup_bar_is_short(tmp_path: Path) -> None:
     chart = chart_of(["C", "G"], pickup=1, tune=[(0, 1, 67), (1, 2, 72)])
-    found = score_notes(dump_musicxml(chart, arrange(chart, style="block-and-melody")), tmp_path)
+    found = score_notes(dump_musicxml(chart, arrange(chart, Choices(style="block-and-melody"))), tmp_path)
     tune = [n for n in found if n[3] == 1]
     assert [n[2] for n in tune] == [67, 72]
     assert tune[1][0] - tune[0][0] == 1
@@ -139,7 +141,7 @@ def test_a_pickup_bar_is_short(tmp_path: Path) -> None:
 
 def test_midi_has_a_track_a_hand_and_the_recordings_tempo() -> None:
     chart = chart_of(["C", "Am", "F", "G"], bpm=90, tune=[(0, 1, 72)], parts=[(1, 2, None), (3, 2, None)])
-    arrangement = arrange(chart, style="block-and-melody")
+    arrangement = arrange(chart, Choices(style="block-and-melody"))
     file = mido.MidiFile(file=io.BytesIO(dump_midi(chart, arrangement)))
     assert [t.name for t in file.tracks] == ["Test", "Right hand", "Left hand"]
     assert file.length == pytest.approx(16 * 60 / 90, rel=0.01)

@@ -10,6 +10,7 @@ from valley.lesson.moves import describe_move, join_names, say_distance
 from valley.lesson.script import build_lesson
 from valley.model.arrangement import Grip, HandNote
 from valley.model.chart import Chart
+from valley.model.choices import Choices
 
 
 def grip(left: str, right: str) -> Grip:
@@ -42,7 +43,7 @@ def test_lists_and_distances_are_said_as_people_say_them() -> None:
 
 def test_steps_follow_the_way_a_part_is_taught() -> None:
     chart = chart_of(["C", "F", "G", "C"] * 2, tune=[(0, 1, 72), (F(3, 2), F(1, 2), 74)], parts=[(1, 4, None), (5, 4, 1)])
-    lesson = build_lesson(chart, arrange(chart, style="block-and-melody"))
+    lesson = build_lesson(chart, arrange(chart, Choices(style="block-and-melody")))
     titles = [s.title for s in lesson.steps]
     assert titles[:3] == ["What you will learn", "The chords", "Part 1"]
     assert titles[-1] == "All of it"
@@ -65,7 +66,7 @@ def test_repeats_are_taught_by_their_differences_only() -> None:
 
 def test_what_a_grip_leaves_out_is_said() -> None:
     chart = chart_of(["Cmaj9"], tune=[(0, 4, 64)])
-    text = "\n".join(build_lesson(chart, arrange(chart, style="fifth-and-melody")).steps[2].lines)
+    text = "\n".join(build_lesson(chart, arrange(chart, Choices(style="fifth-and-melody", level="easier", hand="small"))).steps[2].lines)
     assert "Cmaj9, without its " in text
 
 

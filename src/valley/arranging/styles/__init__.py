@@ -1,11 +1,44 @@
 """Voicing styles. A new one is one file with a ``STYLE`` and one line here."""
 
-from valley.arranging.styles import block_and_melody, fifth_and_melody, root_and_chord
-from valley.arranging.styles._style import Limits, Moment, Shape, Style
+from valley.arranging.styles import (
+    as_recorded,
+    big_finish,
+    block_and_melody,
+    fifth_and_melody,
+    full_melody,
+    held_right,
+    left_thirds,
+    low_safe,
+    octaves,
+    open_tenths,
+    ostinato,
+    root_and_chord,
+    shared_chord,
+    shell,
+    sixths,
+    thirds,
+)
+from valley.arranging.styles._style import (
+    EASIER,
+    FULLER,
+    LEVELS,
+    STANDARD,
+    Hold,
+    Limits,
+    Moment,
+    Shape,
+    Style,
+    ease,
+)
 from valley.errors import ParameterError
 
+# In the order in which they are offered: plain ones first.
 STYLES: dict[str, Style] = {
-    style.name: style for style in (root_and_chord.STYLE, block_and_melody.STYLE, fifth_and_melody.STYLE)
+    module.STYLE.name: module.STYLE
+    for module in (
+        root_and_chord, block_and_melody, fifth_and_melody, thirds, sixths, octaves, full_melody, ostinato, left_thirds, open_tenths,
+        shared_chord, shell, low_safe, held_right, big_finish, as_recorded,
+    )
 }
 
 
@@ -15,4 +48,12 @@ def style_named(name: str) -> Style:
     return STYLES[name]
 
 
-__all__ = ["STYLES", "Limits", "Moment", "Shape", "Style", "style_named"]
+def check_level(level: str) -> str:
+    if level not in LEVELS:
+        raise ParameterError(f"level={level!r} must be one of {', '.join(LEVELS)}")
+    return level
+
+
+__all__ = [
+    "EASIER", "FULLER", "LEVELS", "STANDARD", "STYLES", "Hold", "Limits", "Moment", "Shape", "Style", "check_level", "ease", "style_named",
+]

@@ -1,35 +1,23 @@
 """Left hand the whole chord in close position, right hand the tune alone."""
 
-from __future__ import annotations
-
 from collections.abc import Iterator
-from dataclasses import replace
 
-from valley.arranging.styles._style import Limits, Moment, Shape, Style, close_shapes, core_members
+from valley.arranging.styles import _hands
+from valley.arranging.styles._style import EASIER, FULLER, Hold, Limits, Moment, Style
 
 
-def propose(moment: Moment, limits: Limits) -> Iterator[Shape]:
-    """The bass at the bottom is preferred; an inversion may keep the hand still, but a slash bass stays below."""
-    chord = moment.chord
-    members = core_members(chord, 4)
-    if chord.bass.pitch_class not in members:
-        members = [chord.bass.pitch_class, *core_members(chord, 3)]
-    right = () if moment.melody is None else (moment.melody,)
-    top = min(limits.highest, 69 if moment.ceiling is None else moment.ceiling - 1)
-    found = False
-    for count in (len(members), 3, 2):
-        for left in close_shapes(members[:count], max(limits.lowest, 43), top):
-            if limits.fits(left):
-                found = True
-                wrong_bass = left[0] % 12 != chord.bass.pitch_class
-                heavier = 9.0 if chord.bass_interval else 0.8  # a slash bass is followed, a root may be turned over
-                yield Shape(left, right, cost=heavier * wrong_bass)
-        if found:
-            return
-    # A tune that dips below the chord's room: the left hand keeps the bass alone, as low as needed.
-    for bass in range(max(limits.lowest, 28), 56):
-        if bass % 12 == chord.bass.pitch_class and (moment.ceiling is None or bass < moment.ceiling):
-            yield replace(Shape((bass,), right), cost=4.0)
+def left(moment: Moment, limits: Limits, level: str) -> Iterator[Hold]:
+    most = {EASIER: 2, FULLER: 5}.get(level, 4)
+    found = list(_hands.block(moment, limits, most))
+    for fewer in (3, 2):
+        if not any(limits.fits(h.notes) for h in found) and fewer < most:
+            found = list(_hands.block(moment, limits, fewer))
+    yield from found
+    yield from _hands.dipping(moment, limits)
+
+
+def right(moment: Moment, limits: Limits, level: str) -> Iterator[Hold]:  # noqa: ARG001 - the tune is the same at every level
+    yield from _hands.tune_alone(moment, limits)
 
 
 STYLE = Style(
@@ -37,5 +25,6 @@ STYLE = Style(
     title="Chord below, tune above",
     summary="Left hand the block chord, right hand the tune by itself. The first version most learners play.",
     melody="line",
-    propose=propose,
+    left=left,
+    right=right,
 )

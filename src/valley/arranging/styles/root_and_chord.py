@@ -1,21 +1,24 @@
-"""Left hand the bass, alone or with its octave; right hand the chord in the inversion nearest to the last."""
-
-from __future__ import annotations
+"""Left hand the bass, alone, with its fifth or its octave; right hand the chord in the inversion nearest to the last."""
 
 from collections.abc import Iterator
-from dataclasses import replace
 
-from valley.arranging.styles._style import Limits, Moment, Shape, Style, close_shapes, core_members, pair_shapes, pitches_of
+from valley.arranging.styles import _hands
+from valley.arranging.styles._style import EASIER, FULLER, Hold, Limits, Moment, Style
 
 
-def propose(moment: Moment, limits: Limits) -> Iterator[Shape]:
-    """The octave is preferred where the hand spans it; a chord of five notes leaves its root to the left hand."""
-    chord = moment.chord
-    basses = pitches_of(chord.bass.pitch_class, max(limits.lowest, 33), 55)
-    lefts: list[tuple[int, ...]] = [(b,) for b in basses] + [(b - 12, b) for b in basses if b - 12 >= max(limits.lowest, 28)]
-    rights = list(close_shapes(core_members(chord, 4), 52, min(limits.highest, 79)))
-    for shape in pair_shapes(lefts, rights, limits):
-        yield replace(shape, cost=0.0 if len(shape.left) == 2 else 1.5)
+def left(moment: Moment, limits: Limits, level: str) -> Iterator[Hold]:
+    if level == FULLER:
+        yield from _hands.fifth_and_octave(moment, limits)
+    elif level != EASIER:
+        yield from _hands.octave(moment, limits)
+    for hold in _hands.single_bass(moment, limits):
+        yield Hold(hold.notes, cost=0.0 if level == EASIER else 5.0)
+
+
+def right(moment: Moment, limits: Limits, level: str) -> Iterator[Hold]:
+    if level == FULLER:
+        yield from _hands.close_chord(moment, limits, 3, double=True)
+    yield from _hands.close_chord(moment, limits, 3 if level == EASIER else 4)
 
 
 STYLE = Style(
@@ -23,5 +26,6 @@ STYLE = Style(
     title="Root below, chord above",
     summary="Left hand the bass or its octave, right hand the chord in the nearest inversion. For singing along.",
     melody="none",
-    propose=propose,
+    left=left,
+    right=right,
 )

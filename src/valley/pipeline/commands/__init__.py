@@ -1,5 +1,5 @@
 """The commands of ``valley``, one module a stage. A new one adds its parser in its module's ``add`` and is listed here."""
 
-from valley.pipeline.commands import charts, hearing, lessons, theory
+from valley.pipeline.commands import charts, hands, hearing, lessons, theory
 
-MODULES = (hearing, charts, theory, lessons)
+MODULES = (hearing, charts, theory, hands, lessons)

@@ -1,32 +1,35 @@
 """Choices of voicing, the hands of a song, its lesson and its files."""
 
 import re
+from dataclasses import replace
+from fractions import Fraction
 from urllib.parse import quote
 
 from django.http import HttpRequest, HttpResponse
 from ninja import Router
 
-from valley.arranging.reach import HANDS, KEYBOARDS, hand_named, keyboard_range
-from valley.arranging.styles import STYLES
-from valley.lesson.moves import describe_move
-from valley.model.arrangement import Grip, HandNote
-from valley.model.chart import Chart
-from valley.theory.chord import name_inversion, parse_harte
+from valley.arranging.pattern_library import PATTERNS
+from valley.arranging.patterns import check_form, make_form
+from valley.arranging.reach import HANDS, KEYBOARDS
+from valley.arranging.styles import LEVELS, STYLES, check_level, style_named
+from valley.errors import ValleyError
+from valley_web.common.auth import name_actor
 from valley_web.common.problems import Problem
-from valley_web.lessons import services
+from valley_web.lessons import presenters, services
 from valley_web.lessons.api.schemas import (
     ArrangementOut,
+    CandidateOut,
     ChoicesOut,
-    GripOut,
-    HandNoteOut,
     HandoutOut,
     HandoutsOut,
-    PartArrangementOut,
-    PlayedNoteOut,
+    HandsEditIn,
+    PatternCheckIn,
+    PatternCheckOut,
     StepOut,
     StyleOut,
 )
 from valley_web.songs.selectors import get_song
+from valley_web.songs.services import change_choices
 
 router = Router()
 PROBLEMS = {frozenset({400, 404, 422}): Problem}
@@ -38,43 +41,47 @@ CAUTION = (
 
 @router.get("/choices", response=ChoicesOut)
 def get_choices(request: HttpRequest) -> ChoicesOut:
-    """Voicing styles, hands and keyboards to choose from."""
+    """Voicing styles, levels, hands, keyboards and patterns to choose from."""
     styles = [StyleOut(name=s.name, title=s.title, summary=s.summary) for s in STYLES.values()]
-    return ChoicesOut(styles=styles, hands=list(HANDS), keyboards=list(KEYBOARDS))
+    patterns = [presenters.show_pattern(p) for p in PATTERNS.values()]
+    return ChoicesOut(styles=styles, levels=list(LEVELS), hands=list(HANDS), keyboards=[str(k) for k in KEYBOARDS], patterns=patterns)
 
 
 @router.get("/songs/{song_id}/arrangement", response={200: ArrangementOut, **PROBLEMS})
-def get_arrangement(request: HttpRequest, song_id: int) -> ArrangementOut:
-    """What both hands play in every part, as the song's settings say."""
+def get_arrangement(request: HttpRequest, song_id: int, style: str = "", level: str = "") -> ArrangementOut:
+    """What both hands play in every part, as chosen; with ``style`` or ``level`` as it would be in another voicing, to compare."""
     song = get_song(song_id)
-    chart, arrangement = services.arrange_song(song)
-    hand = hand_named(song.hand)
-    lowest, highest = keyboard_range(song.keyboard)
-    parts = []
-    for part in arrangement.parts:
-        grips = [_grip(chart, before, grip, hand.comfort_mm) for before, grip in zip((None, *part.grips), part.grips, strict=False)]
-        notes = [PlayedNoteOut(hand=n.hand, start_beats=float(n.start), duration_beats=float(n.duration), midi=n.midi, pitch=n.pitch, melody=n.melody)
-                 for n in part.notes]
-        parts.append(PartArrangementOut(part=part.part, grips=grips, notes=notes))
-    return ArrangementOut(revision=song.revision, style=song.style, hand=song.hand, comfort_mm=hand.comfort_mm, most_mm=hand.most_mm,
-                          lowest=lowest, highest=highest, parts=parts)
+    if style or level:
+        now = services.voice_song(song).choices
+        other = replace(now, style=style_named(style).name if style else now.style, level=check_level(level) if level else now.level, parts=(), grips=())
+        return presenters.show_arrangement(services.voice_song(song, choices=other), song.revision)
+    return presenters.show_arrangement(services.voice_song(song, with_links=True), song.revision)
 
 
-def _grip(chart: Chart, before: Grip | None, grip: Grip, comfort_mm: float) -> GripOut:
-    bar, beat = chart.grid.place(grip.start)
-    chord = parse_harte(grip.label)
-    held = {n.midi for n in (*before.left, *before.right)} if before else set()
+@router.post("/songs/{song_id}/hands/edits", response={200: ArrangementOut, **PROBLEMS})
+def change_hands(request: HttpRequest, song_id: int, change: HandsEditIn) -> ArrangementOut:
+    """Change a setting, a grip, a pattern or a link; undo takes it back."""
+    change_choices(get_song(song_id), base=change.revision, edit=change.edit, actor=name_actor(request))
+    song = get_song(song_id)
+    return presenters.show_arrangement(services.voice_song(song, with_links=True), song.revision)
 
-    def notes(hand: tuple[HandNote, ...]) -> list[HandNoteOut]:
-        return [HandNoteOut(pitch=n.pitch, midi=n.midi, member=n.member, kept=n.midi in held) for n in hand]
 
-    return GripOut(
-        start_beats=float(grip.start), duration_beats=float(grip.duration), bar=max(bar, 0), beat=float(beat) + 1,
-        count=chart.grid.count(grip.start), symbol=grip.symbol, inversion=name_inversion(chord) if chord else "",
-        left=notes(grip.left), right=notes(grip.right), reach_left_mm=grip.reach_left_mm, reach_right_mm=grip.reach_right_mm,
-        strained=max(grip.reach_left_mm, grip.reach_right_mm) > comfort_mm, omits=list(grip.omits), why=grip.why,
-        move=describe_move(before, grip) if before else "",
-    )
+@router.get("/songs/{song_id}/hands/candidates", response={200: list[CandidateOut], **PROBLEMS})
+def list_candidates(request: HttpRequest, song_id: int, start: Fraction) -> list[CandidateOut]:
+    """Other grips for the chord at a beat, side by side with reach and movement."""
+    _, rows = services.find_candidates(get_song(song_id), start)
+    return [presenters.show_candidate(grip, movement, set()) for grip, movement in rows]
+
+
+@router.post("/patterns/check", response={200: PatternCheckOut, **PROBLEMS})
+def check_pattern(request: HttpRequest, body: PatternCheckIn) -> PatternCheckOut:
+    """Does a pattern fill its bar, and how is it counted?"""
+    try:
+        form = make_form(body.meter, body.left, body.right)
+        message = check_form(form)
+    except ValleyError as error:
+        return PatternCheckOut(ok=False, message=str(error), strokes=[])
+    return PatternCheckOut(ok=not message, message=message or "It fills the bar.", strokes=presenters.show_strokes(form))
 
 
 @router.get("/songs/{song_id}/handouts", response={200: HandoutsOut, **PROBLEMS})

@@ -2,6 +2,8 @@
 
 from ninja import Schema
 
+from valley.arranging.changes import HandsEdit
+
 
 class StyleOut(Schema):
     name: str
@@ -9,20 +11,49 @@ class StyleOut(Schema):
     summary: str
 
 
+class StrokeOut(Schema):
+    count: str
+    hand: str
+    keys: str
+
+
+class FormOut(Schema):
+    """A pattern in one metre: as text, and counted."""
+
+    meter: str
+    left: str
+    right: str
+    cell: str
+    strokes: list[StrokeOut]
+
+
+class PatternOut(Schema):
+    name: str
+    title: str
+    summary: str
+    own: bool
+    forms: list[FormOut]
+
+
 class ChoicesOut(Schema):
     styles: list[StyleOut]
+    levels: list[str]
     hands: list[str]
-    keyboards: list[int]
+    keyboards: list[str]
+    patterns: list[PatternOut]
 
 
 class HandNoteOut(Schema):
     pitch: str
     midi: int
     member: str
+    finger: int | None
+    optional: bool
     kept: bool
 
 
 class GripOut(Schema):
+    start: str
     start_beats: float
     duration_beats: float
     bar: int
@@ -34,10 +65,19 @@ class GripOut(Schema):
     right: list[HandNoteOut]
     reach_left_mm: float
     reach_right_mm: float
+    white_left: int
+    white_right: int
     strained: bool
+    collides: bool
+    outside: bool
+    locked: bool
     omits: list[str]
     why: str
+    hint: str
+    caution: str
     move: str
+    pattern: str
+    twins: int
 
 
 class PlayedNoteOut(Schema):
@@ -47,23 +87,98 @@ class PlayedNoteOut(Schema):
     midi: int
     pitch: str
     melody: bool
+    finger: int | None
+    rings: bool
+    link: bool
+    grace: bool
+
+
+class LinkOut(Schema):
+    kind: str
+    start: str
+    start_beats: float
+    duration_beats: float
+    hand: str
+    bar: int
+    words: str
+    easy_words: str
+    has_easier: bool
+    taken: str
+    midi: list[int]
 
 
 class PartArrangementOut(Schema):
     part: int
+    style: str
+    level: str
+    pattern: str
+    own_style: bool
+    drop_last: bool
+    lead_in: bool
+    ending: str
     grips: list[GripOut]
     notes: list[PlayedNoteOut]
+    links: list[LinkOut]
+    notices: list[str]
+
+
+class SettingsOut(Schema):
+    style: str
+    level: str
+    hand: str
+    keyboard: str
+    frame: str
+    pattern: str
+    bass: str
+    links: str
+    pedal: bool
+    fingers: bool
+    own_patterns: list[PatternOut]
 
 
 class ArrangementOut(Schema):
     revision: int
-    style: str
-    hand: str
+    settings: SettingsOut
     comfort_mm: float
     most_mm: float
     lowest: int
     highest: int
+    frame_low: int
+    frame_high: int
     parts: list[PartArrangementOut]
+
+
+class CandidateOut(Schema):
+    """Another grip for a chord: its notes, reach, and the semitones that all fingers travel to and from it."""
+
+    left: list[HandNoteOut]
+    right: list[HandNoteOut]
+    reach_left_mm: float
+    reach_right_mm: float
+    movement: float
+    omits: list[str]
+    why: str
+
+
+class HandsEditIn(Schema):
+    """A change to the hands, made on a revision."""
+
+    revision: int
+    edit: HandsEdit
+
+
+class PatternCheckIn(Schema):
+    meter: str
+    left: str
+    right: str
+
+
+class PatternCheckOut(Schema):
+    """Whether a pattern fills its bar, in a sentence, and how it is counted."""
+
+    ok: bool
+    message: str
+    strokes: list[StrokeOut]
 
 
 class StepOut(Schema):

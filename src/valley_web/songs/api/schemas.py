@@ -39,18 +39,12 @@ class SongOut(Schema):
     duration: float
     warning: str
     job: JobOut | None
-    style: str
-    hand: str
-    keyboard: int
     added_at: datetime
     changed_at: datetime
 
 
 class SongChangeIn(Schema):
     title: str | None = None
-    style: str | None = None
-    hand: str | None = None
-    keyboard: int | None = None
     lesson_order: list[int] | None = None
     lesson_minutes: float | None = None
 

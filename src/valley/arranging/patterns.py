@@ -1,0 +1,268 @@
+"""Patterns applied: from a grip and a pattern to notes in time, with exact arithmetic.
+
+How a pattern is written, hand by hand: ``low@1/2 upper@1/2 -@1`` – keys, ``@``, beats; ``-`` is a rest, ``&`` joins keys, ``~`` lets
+them ring on, ``>`` accents. Keys are notes of that hand's grip from the bottom up (``1`` … ``5``, ``low``, ``top``, ``upper`` = all
+but the lowest, ``all``), or notes built on the left hand's lowest note (``bass``, ``-8``, ``+5``, ``+8``, ``+10``, ``+12``, ``+15``: the
+nearest chord note there), ``walk`` (a step before the next bass) or ``over`` (a chord note above the right hand, played by the
+left hand crossing).
+"""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Sequence
+from fractions import Fraction
+
+from valley.errors import FormatError, ParameterError
+from valley.model.arrangement import LEFT, RIGHT, Grip, HandNote, PlayedNote
+from valley.model.pattern import Form, Pattern, Slot
+from valley.theory.chord import parse_harte
+from valley.theory.key import Key
+from valley.theory.metre import SUPPORTED, Metre
+
+_SLOT = re.compile(r"([^@]+)@(\d+(?:/\d+)?)([~>]*)$")
+# Where a note is looked for, in semitones above the bass: the first that is a chord note.
+_ABOVE = {"-8": (-12,), "+5": (7, 6, 8, 5, 9, 4, 3), "+8": (12,), "+10": (16, 15, 17, 14, 18), "+12": (19, 18, 20, 17, 21), "+15": (24,)}
+_PLACES = {"1": 0, "low": 0, "2": 1, "3": 2, "4": 3, "5": 4}
+_WORDS = {*_PLACES, *_ABOVE, "top", "upper", "all", "bass", "walk", "over"}
+
+
+class PatternError(ParameterError):
+    """A pattern does not fit; the text holds the arithmetic."""
+
+
+def read_slots(text: str) -> tuple[Slot, ...]:
+    """The slots of one hand.
+
+    >>> [str(s.duration) for s in read_slots("low@1/2~ 2&3@1/2> -@1")]
+    ['1/2', '1/2', '1']
+    """
+    slots = []
+    for word in text.split():
+        match = _SLOT.match(word)
+        if not match:
+            raise FormatError(f"{word!r} is no stroke; write keys@beats, such as low@1/2 or 2&3@1")
+        names = () if match[1] == "-" else tuple(match[1].split("&"))
+        unknown = [n for n in names if n not in _WORDS]
+        if unknown:
+            raise FormatError(f"{unknown[0]!r} in {word!r} is no key of a grip; use {', '.join(sorted(_WORDS))}")
+        if Fraction(match[2]) <= 0:
+            raise FormatError(f"{word!r} lasts {match[2]} beats; a stroke lasts longer than 0")
+        slots.append(Slot(Fraction(match[2]), names, "~" in match[3], ">" in match[3]))
+    return tuple(slots)
+
+
+def write_slots(slots: Sequence[Slot]) -> str:
+    """The text of one hand's slots; the inverse of ``read_slots``."""
+    words = []
+    for slot in slots:
+        keys = "&".join(slot.keys) or "-"
+        words.append(f"{keys}@{slot.duration}{'~' if slot.rings else ''}{'>' if slot.accent else ''}")
+    return " ".join(words)
+
+
+def make_form(meter: str, left: str, right: str = "", cell: Fraction | int = 0) -> Form:
+    """A form from texts. Without ``cell`` it may be cut at whole beats where strokes begin."""
+    return Form(meter, read_slots(left), read_slots(right), Fraction(cell))
+
+
+def check_form(form: Form) -> str:
+    """An empty text where a form fills whole bars exactly in both hands; else the sentence with the arithmetic."""
+    bar = Fraction(Metre(form.meter).beats)
+    for hand, slots in ((LEFT, form.left), (RIGHT, form.right)):
+        if not slots:
+            continue
+        total = sum((s.duration for s in slots), Fraction(0))
+        if total % bar:
+            short = bar - total % bar
+            counted = " + ".join(str(s.duration) for s in slots)
+            return (
+                f"The {hand} hand counts {counted} = {say_beats(total)}; a bar of {form.meter} has {bar}. "
+                f"{say_beats(short)[:1].upper()}{say_beats(short)[1:]} {'is' if short <= 1 else 'are'} missing, or {say_beats(total % bar)} too many."
+            )
+    if form.left and form.right and form.beats != min(_length(form.left), _length(form.right)):
+        return f"The hands last {say_beats(_length(form.left))} and {say_beats(_length(form.right))}; they must last the same."
+    if not form.left and not form.right:
+        return "The pattern is empty; write at least one stroke, such as all@4."
+    return ""
+
+
+def say_beats(beats: Fraction) -> str:
+    """A length as a teacher says it: "3 1/2 beats"."""
+    whole, rest = divmod(beats, 1)
+    number = f"{whole} {rest}" if whole and rest else str(rest or whole)
+    return f"{number} beat{'' if 0 < beats <= 1 else 's'}"
+
+
+def _length(slots: Sequence[Slot]) -> Fraction:
+    return sum((s.duration for s in slots), Fraction(0))
+
+
+def form_for(pattern: Pattern, meter: str) -> Form:
+    """The pattern's form in a metre; half a form of 4/4 serves in 2/4.
+
+    Raises
+    ------
+    PatternError
+        the pattern has no such form
+    """
+    for form in pattern.forms:
+        if form.meter == meter:
+            return form
+    if meter == "2/4":
+        for form in pattern.forms:
+            if form.meter == "4/4":
+                return Form("2/4", _cut(form.left, Fraction(2), pattern.name), _cut(form.right, Fraction(2), pattern.name), form.cell)
+    have = ", ".join(f.meter for f in pattern.forms)
+    raise PatternError(f"pattern {pattern.name!r} is written for {have}, and the bar is in {meter}; choose another pattern or write it for {meter}")
+
+
+def _cut(slots: Sequence[Slot], beats: Fraction, name: str) -> tuple[Slot, ...]:
+    """The slots of the first beats; a stroke that would be cut in the middle lasts to the end."""
+    out: list[Slot] = []
+    now = Fraction(0)
+    for slot in slots:
+        if now >= beats:
+            break
+        length = min(slot.duration, beats - now)
+        out.append(Slot(length, slot.keys, slot.rings, slot.accent))
+        now += length
+    return tuple(out)
+
+
+def fit_form(form: Form, beats: Fraction, name: str) -> Form:
+    """The form repeated and shortened to last exactly so many beats.
+
+    Raises
+    ------
+    PatternError
+        what is left over cannot be filled by the form's beginning: with the arithmetic
+    """
+    length = form.beats
+    times, rest = divmod(beats, length)
+    if rest and (form.cell and rest % form.cell):
+        raise PatternError(
+            f"pattern {name!r} lasts {say_beats(length)} and can be cut every {say_beats(form.cell)}; the chord lasts {say_beats(beats)}: "
+            f"{int(times)} × {length} = {times * length}, and {say_beats(rest)} would be left over"
+        )
+    whole = int(times)
+    return Form(
+        form.meter,
+        (*form.left * whole, *(_cut(form.left, rest, name) if rest else ())),
+        (*form.right * whole, *(_cut(form.right, rest, name) if rest else ())),
+        form.cell,
+    )
+
+
+def count_form(form: Form) -> tuple[tuple[str, str, str], ...]:
+    """Every stroke as it is counted: (count, hand, keys), in order of time.
+
+    >>> count_form(make_form("4/4", "low@1/2 upper@1/2 low@3"))[1]
+    ('1 &', 'left', 'upper')
+    """
+    metre = Metre(form.meter)
+    rows = []
+    for hand, slots in ((LEFT, form.left), (RIGHT, form.right)):
+        now = Fraction(0)
+        for slot in slots:
+            if slot.keys:
+                rows.append((now, metre.count(now % metre.beats), hand, " and ".join(slot.keys)))
+            now += slot.duration
+    return tuple((count, hand, keys) for _, count, hand, keys in sorted(rows, key=lambda r: (r[0], r[2])))
+
+
+def play_form(form: Form, grip: Grip, after: Grip | None, key: Key, lowest: int, highest: int, *, right: bool) -> list[PlayedNote]:
+    """The notes of a grip under a form that lasts as long as the grip.
+
+    ``right`` is False where the right hand plays the tune instead. A hand without slots holds its grip.
+    """
+    notes: list[PlayedNote] = []
+    for hand, slots, held in ((LEFT, form.left, grip.left), (RIGHT, form.right, grip.right)):
+        if hand == RIGHT and not right:
+            continue
+        if not slots:
+            notes += [PlayedNote(hand, grip.start, grip.duration, n.midi, n.pitch, finger=n.finger) for n in held]
+            continue
+        now = grip.start
+        for slot in slots:
+            for note in _resolve(slot.keys, grip, hand, after, key, lowest, highest):
+                notes.append(PlayedNote(hand, now, slot.duration, note.midi, note.pitch, finger=note.finger, accent=slot.accent, rings=slot.rings))
+            now += slot.duration
+    return notes
+
+
+def _resolve(keys: Sequence[str], grip: Grip, hand: str, after: Grip | None, key: Key, lowest: int, highest: int) -> list[HandNote]:
+    """The notes that names stand for; a name beyond the grip's last note is that last note."""
+    held = grip.left if hand == LEFT else grip.right
+    found: dict[int, HandNote] = {}
+    for name in keys:
+        if name == "over":
+            chosen = _over(grip, key, highest)
+        elif name == "walk":
+            chosen = _walk(grip, after, key)
+        elif name == "bass" or name in _ABOVE:
+            chosen = _above(grip, name, key, lowest, highest)
+        elif not held:
+            chosen = []
+        elif name == "all":
+            chosen = list(held)
+        elif name == "upper":
+            chosen = list(held[1:] or held)
+        elif name == "top":
+            chosen = [held[-1]]
+        else:
+            chosen = [held[min(_PLACES[name], len(held) - 1)]]
+        found |= {n.midi: n for n in chosen}
+    return [found[m] for m in sorted(found)]
+
+
+def _above(grip: Grip, name: str, key: Key, lowest: int, highest: int) -> list[HandNote]:
+    """The bass, or the chord note nearest to an interval above it; an octave lower or at the bass where the keyboard ends."""
+    if not grip.left:
+        return []
+    bass = grip.left[0]
+    if name == "bass":
+        return [bass]
+    chord = parse_harte(grip.label)
+    members = chord.pitch_classes() if chord else {bass.midi % 12}
+    for step in _ABOVE[name]:
+        midi = bass.midi + step
+        if midi % 12 in members and lowest <= midi <= highest:
+            return [_named(grip, midi, key)]
+    return [bass]
+
+
+def _over(grip: Grip, key: Key, highest: int) -> list[HandNote]:
+    top = max((n.midi for n in grip.notes), default=0)
+    chord = parse_harte(grip.label)
+    for midi in range(top + 1, min(top + 13, highest + 1)):
+        if chord and midi % 12 == chord.bass.pitch_class:
+            return [_named(grip, midi, key)]
+    return list(grip.left[:1])
+
+
+def _walk(grip: Grip, after: Grip | None, key: Key) -> list[HandNote]:
+    """A scale step before the next bass, from the side of the present one; the fifth or the bass where nothing follows."""
+    if not grip.left:
+        return []
+    if after is None or not after.left or after.left[0].midi == grip.left[0].midi:
+        return [grip.left[0]]
+    goal, here = after.left[0].midi, grip.left[0].midi
+    side = -1 if goal > here else 1
+    scale = {n.pitch_class for n in key.scale()}
+    step = next((s for s in (1, 2) if (goal + side * s) % 12 in scale), 1)
+    return [_named(grip, goal + side * step, key)]
+
+
+def _named(grip: Grip, midi: int, key: Key) -> HandNote:
+    chord = parse_harte(grip.label)
+    name = chord.name_of(midi % 12, key) if chord else key.spell(midi % 12)
+    return HandNote(name.at(midi), midi, chord.member_word(midi % 12) if chord else "")
+
+
+def check_pattern(pattern: Pattern) -> tuple[str, ...]:
+    """Everything that is wrong with a pattern, in sentences; empty where it can be used."""
+    if not pattern.name or not pattern.forms:
+        return ("The pattern needs a name and a form in at least one metre.",)
+    wrong = [f"{f.meter} is no metre that is known here; {', '.join(SUPPORTED)} are." for f in pattern.forms if f.meter not in SUPPORTED]
+    return tuple(wrong or [said for f in pattern.forms if (said := check_form(f))])

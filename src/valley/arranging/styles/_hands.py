@@ -1,0 +1,143 @@
+"""The building blocks of styles: what one hand commonly holds. Each gives holds for a chord, whatever the other hand does."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Iterator
+from itertools import combinations
+
+from valley.arranging.styles._style import Hold, Limits, Moment, close_shapes, colours, core_members, fifth_of, pitches_of, roof_of
+
+_BASS_LOW, _BASS_HIGH = 33, 55
+
+
+def _basses(moment: Moment, limits: Limits, low: int = _BASS_LOW, high: int = _BASS_HIGH) -> Iterator[int]:
+    roof = min(roof_of(moment, high), limits.highest)
+    found = pitches_of(moment.chord.bass.pitch_class, max(limits.lowest, low), roof)
+    yield from found or pitches_of(moment.chord.bass.pitch_class, limits.lowest, max(roof, limits.lowest + 11))
+
+
+def single_bass(moment: Moment, limits: Limits) -> Iterator[Hold]:
+    """The bass alone."""
+    for bass in _basses(moment, limits):
+        yield Hold((bass,))
+
+
+def octave(moment: Moment, limits: Limits) -> Iterator[Hold]:
+    """The bass with its octave; the lower note may be left out."""
+    roof = min(roof_of(moment, 57), limits.highest)
+    for bass in _basses(moment, limits, 28, 45):
+        if bass + 12 <= roof:
+            yield Hold((bass, bass + 12), optional=(bass,))
+
+
+def fifth(moment: Moment, limits: Limits) -> Iterator[Hold]:
+    """Bass and the fifth above it; where that is no chord note, the bass with its octave."""
+    roof = min(roof_of(moment, 60), limits.highest)
+    members = {n.pitch_class for n in moment.chord.members()}
+    for bass in _basses(moment, limits):
+        uppers = [bass + step for step in (7, 6, 8) if (bass + step) % 12 in members and bass + step <= roof]
+        if uppers:
+            yield Hold((bass, uppers[0]))
+        elif bass + 12 <= roof:
+            yield Hold((bass, bass + 12))
+
+
+def fifth_and_octave(moment: Moment, limits: Limits) -> Iterator[Hold]:
+    """Bass, fifth and octave; the fifth may be left out."""
+    roof = min(roof_of(moment, 62), limits.highest)
+    members = {n.pitch_class for n in moment.chord.members()}
+    for bass in _basses(moment, limits, 31, 48):
+        uppers = [bass + step for step in (7, 6, 8) if (bass + step) % 12 in members]
+        if uppers and bass + 12 <= roof:
+            yield Hold((bass, uppers[0], bass + 12), optional=(uppers[0],))
+        elif bass + 12 <= roof:
+            yield Hold((bass, bass + 12), cost=0.5)
+
+
+def third(moment: Moment, limits: Limits) -> Iterator[Hold]:
+    """Bass and the chord note a third above it, or the nearest wider one."""
+    roof = min(roof_of(moment, 62), limits.highest)
+    members = {n.pitch_class for n in moment.chord.members()}
+    for bass in _basses(moment, limits, 43, 58):
+        for place, step in enumerate((4, 3, 5, 6, 2, 7, 8, 9)):
+            if (bass + step) % 12 in members and bass + step <= roof:
+                yield Hold((bass, bass + step), cost=0.4 * max(0, place - 1))
+                break
+
+
+def tenth(moment: Moment, limits: Limits, *, with_fifth: bool) -> Iterator[Hold]:
+    """Bass and the tenth – or the ninth where the chord has one –, open; the fifth stands between them as a bridge."""
+    roof = min(roof_of(moment, 66), limits.highest)
+    chord = moment.chord
+    members = {n.pitch_class for n in chord.members()}
+    ninth = chord.root.up(2).pitch_class if 2 in chord.quality.members else None
+    for bass in _basses(moment, limits, 33, 50):
+        wide = [bass + step for step in (14, 16, 15, 17) if (bass + step) % 12 in members and ((bass + step) % 12 == ninth or step != 14)]
+        bridge = [bass + step for step in (7, 6, 8) if (bass + step) % 12 in members]
+        for upper in wide[:2]:
+            if upper <= roof:
+                inner = tuple(bridge[:1]) if with_fifth else ()
+                yield Hold((bass, *inner, upper), optional=inner)
+
+
+def shell(moment: Moment, limits: Limits) -> Iterator[Hold]:
+    """Bass and seventh, or bass and third: what tells the chord, and no more."""
+    roof = min(roof_of(moment, 62), limits.highest)
+    telling = [pc for pc in colours(moment.chord) if pc != fifth_of(moment.chord)][:2] or colours(moment.chord)[:1]
+    for bass in _basses(moment, limits, 40, 55):
+        for place, pc in enumerate(telling):
+            upper = bass + (pc - bass) % 12
+            if bass < upper <= roof:
+                yield Hold((bass, upper), cost=0.2 * place)
+
+
+def block(moment: Moment, limits: Limits, most: int, *, low: int = 43, high: int = 69) -> Iterator[Hold]:
+    """The chord in close position. The bass at the bottom is preferred; a root may be turned over to keep the hand still, a slash
+    bass stays below."""
+    chord = moment.chord
+    members = core_members(chord, most)
+    if most < 3 and chord.root.pitch_class not in members:
+        members = [chord.root.pitch_class, *members][:2]
+    if chord.bass.pitch_class not in members and chord.bass_interval:
+        members = [chord.bass.pitch_class, *members[: most - 1]]
+    top = min(roof_of(moment, high), limits.highest)
+    for notes in close_shapes(members, max(limits.lowest, low), top):
+        wrong_bass = notes[0] % 12 != chord.bass.pitch_class
+        yield Hold(notes, cost=(9.0 if chord.bass_interval else 0.8) * wrong_bass)
+
+
+def dipping(moment: Moment, limits: Limits) -> Iterator[Hold]:
+    """For a tune that dips into the chord's room: the bass alone, as low as needed."""
+    for hold in _basses(moment, limits, 28, 55):
+        yield Hold((hold,), cost=4.0)
+
+
+def close_chord(moment: Moment, limits: Limits, most: int, *, low: int = 52, high: int = 79, double: bool = False) -> Iterator[Hold]:
+    """The chord above the bass in any close position; doubled, its lowest note comes back on top and may be left out."""
+    for notes in close_shapes(core_members(moment.chord, most), max(limits.lowest, low), min(limits.highest, high)):
+        if not double:
+            yield Hold(notes)
+        elif notes[0] + 12 <= limits.highest and len(notes) < 5:
+            yield Hold((*notes, notes[0] + 12), optional=(notes[0] + 12,))
+
+
+def tune_alone(moment: Moment, limits: Limits) -> Iterable[Hold]:  # noqa: ARG001 - the signature of a hand
+    return (Hold(() if moment.melody is None else (moment.melody,)),)
+
+
+def tune_over(moment: Moment, limits: Limits, counts: tuple[int, ...], *, low: int = 55, near: int = 12, closest: int = 2) -> Iterator[Hold]:
+    """The tune's note on top of so many chord notes within an octave; the close chord where the tune rests."""
+    classes = core_members(moment.chord, 4)
+    if moment.melody is None:
+        for notes in close_shapes(classes[: max(1, max(counts))], max(low, limits.lowest), min(limits.highest, 76)):
+            yield Hold(notes)
+        return
+    top = moment.melody
+    under = sorted(n for pc in classes for n in pitches_of(pc, max(limits.lowest, top - near), top - closest))
+    for count in counts:
+        for lower in combinations(under, count):
+            if all(b - a >= 3 or a > 60 for a, b in zip(lower, lower[1:], strict=False)):
+                thin = 0.9 * (max(counts) - count)
+                inner = tuple(lower[1:2]) if count > 1 else ()
+                yield Hold((*lower, top), cost=thin + 0.6 * (top - lower[-1] < 3), optional=inner)
+    yield Hold((top,), cost=1.2 * max(counts))

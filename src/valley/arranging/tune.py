@@ -1,0 +1,141 @@
+"""The tune under the right hand: where it lies, what goes along with it, and what stands under it."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import replace
+from fractions import Fraction
+from math import floor
+from typing import TypeVar
+
+from valley.arranging.styles import EASIER, FULLER, Style
+from valley.model.arrangement import RIGHT, Grip, PlayedNote
+from valley.model.chart import Chart, MelodyNote
+from valley.theory.chord import Chord, parse_harte
+from valley.theory.key import Key
+
+_MIDDLE = 69  # where the middle of a tune lies in the key of C
+_HALF = Fraction(1, 2)
+
+
+Timed = TypeVar("Timed", MelodyNote, PlayedNote)
+
+
+def share_out(notes: Sequence[Timed], spans: Sequence[tuple[Fraction, Fraction]]) -> list[list[Timed]]:
+    """For each span of beats the notes that sound in it; both in order of time, gone through once."""
+    shared: list[list[Timed]] = []
+    first = 0
+    for start, end in spans:
+        while first < len(notes) and notes[first].end <= start and notes[first].start < start:
+            first += 1
+        here = []
+        for note in notes[first:]:
+            if note.start >= end:
+                break
+            if note.end > start or note.start == start:
+                here.append(note)
+        shared.append(here)
+    return shared
+
+
+def place_tune(melody: Sequence[MelodyNote], lowest: int, highest: int, shift: int) -> tuple[MelodyNote, ...]:
+    """The tune by octaves into the right hand's room, all of it alike so that its shape stays."""
+    sounding = [n.midi for n in melody]
+    if not sounding:
+        return ()
+    low, high = min(sounding), max(sounding)
+    middle = (low + high) / 2 - shift
+    octaves = floor((_MIDDLE - middle) / 12 + 0.5)
+    move = 12 * octaves
+    while low + move < lowest + 7 and high + move + 12 <= highest:
+        move += 12
+    while high + move > highest and low + move - 12 >= lowest:
+        move -= 12
+    return tuple(replace(n, midi=n.midi + move) for n in melody)
+
+
+def companion_of(midi: int, style: Style, level: str, chord: Chord | None, key: Key) -> tuple[int, ...]:
+    """What goes along under a note of the tune: the third or sixth below in the scale (a chord note rather than a clash), or the octave."""
+    if not style.companion or level == EASIER:
+        return ()
+    if style.companion == "octave":
+        return (midi - 12,)
+    scale = {n.pitch_class for n in key.scale()} | (chord.pitch_classes() if chord else frozenset())
+    sizes = (3, 4, 5) if style.companion == "third" else (8, 9, 7)
+    members = chord.pitch_classes() if chord else frozenset()
+    options = [midi - s for s in sizes if (midi - s) % 12 in scale]
+    options.sort(key=lambda k: (k % 12 not in members, midi - k == sizes[2]))
+    return tuple(options[:1])
+
+
+def set_tune(chart: Chart, grips: Sequence[Grip], melody: Sequence[MelodyNote], style: Style, level: str) -> list[PlayedNote]:
+    """The right hand in time.
+
+    Where a chord changes, the tune's note takes the grip's lower notes with it; a note that is held over the change is struck
+    again with them, so that the chord is heard. In a repeated style the lower notes are a voice of their own, struck on every half
+    beat. Graces come just before their note.
+    """
+    notes: list[PlayedNote] = []
+    over: dict[Fraction, list[Grip]] = {}
+    shared = share_out(melody, [(g.start, g.end) for g in grips])
+    for grip, here in zip(grips, shared, strict=True):
+        for tune in here:
+            over.setdefault(tune.start, []).append(grip)
+    for tune in melody:
+        if tune.grace:
+            notes.append(PlayedNote(RIGHT, tune.start, tune.duration, tune.midi, _name(None, chart.key_at(tune.start), tune.midi), melody=True, grace=True))
+        else:
+            notes += _set_note(chart, tune, over.get(tune.start, []), style, level)
+    if style.melody != "top":
+        return notes
+    for grip, sounding in zip(grips, shared, strict=True):
+        here = [n for n in sounding if not n.grace]
+        covered = bool(here) and here[0].start <= grip.start
+        if style.repeated:
+            notes += _repeat_under(chart, grip, here, covered=covered)
+        elif not covered:
+            length = (here[0].start if here else grip.end) - grip.start
+            notes += [PlayedNote(RIGHT, grip.start, length, n.midi, n.pitch) for n in grip.right]
+    return notes
+
+
+def _set_note(chart: Chart, tune: MelodyNote, grips: Sequence[Grip], style: Style, level: str) -> list[PlayedNote]:
+    """One note of the tune over the grips that sound with it."""
+    notes: list[PlayedNote] = []
+    chords = style.melody == "top" and not style.repeated
+    pieces: list[tuple[Fraction, Grip | None, bool]] = [(tune.start, None, False)]
+    for grip in grips:
+        if grip.start <= tune.start:
+            pieces[0] = (tune.start, grip, chords and grip.start == tune.start)
+        elif chords and len(grip.right) > 1:
+            pieces.append((grip.start, grip, True))
+    ends = [start for start, _, _ in pieces[1:]] + [tune.end]
+    quick = level != FULLER and tune.duration < _HALF  # quick notes go alone
+    for (a, at, strikes), b in zip(pieces, ends, strict=True):
+        chord = parse_harte(at.label) if at else None
+        lower = {n.midi for n in at.right[:-1] if n.midi < tune.midi} if at and strikes else set()
+        if style.companion and not quick and len(lower) < 2:
+            lower |= set(companion_of(tune.midi, style, level, chord, chart.key_at(a)))
+        key = chart.key_at(a)
+        for midi in sorted(lower):
+            notes.append(PlayedNote(RIGHT, a, b - a, midi, _name(chord, key, midi)))
+        notes.append(PlayedNote(RIGHT, a, b - a, tune.midi, _name(chord, key, tune.midi), melody=True))
+    return notes
+
+
+def _repeat_under(chart: Chart, grip: Grip, melody: Sequence[MelodyNote], *, covered: bool) -> list[PlayedNote]:
+    """Thumb and index on every half beat (every third in compound time), below whatever the tune does meanwhile."""
+    step = Fraction(1, 3) if chart.grid.metre_at(grip.start).division == 3 else _HALF
+    held = grip.right[:-1] if covered else grip.right
+    notes: list[PlayedNote] = []
+    at = grip.start
+    while at < grip.end:
+        length = min(step, grip.end - at)
+        above = [n.midi for n in melody if n.start < at + length and n.end > at]
+        notes += [PlayedNote(RIGHT, at, length, n.midi, n.pitch, voice=2) for n in held if not above or n.midi < min(above)]
+        at += length
+    return notes
+
+
+def _name(chord: Chord | None, key: Key, midi: int) -> str:
+    return (chord.name_of(midi % 12, key) if chord else key.spell(midi % 12)).at(midi)

@@ -1,0 +1,20 @@
+"""choices.json: what the creator chose for the hands, versioned. See docs/formats/arrangement.md."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from valley.formats._codec import dump_document, read_document
+from valley.model.choices import Choices
+
+FORMAT, VERSION = "valley-choices", 1
+
+
+def dump_choices(choices: Choices) -> dict[str, Any]:
+    """Plain data; beats are texts."""
+    return dump_document(choices, Choices, FORMAT, VERSION)
+
+
+def read_choices(data: object) -> Choices:
+    """Choices from plain data, the usual ones from nothing; FormatError names the place that is wrong."""
+    return read_document(data, Choices, FORMAT, VERSION) if data else Choices()

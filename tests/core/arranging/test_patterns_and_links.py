@@ -1,0 +1,155 @@
+"""Patterns: exact arithmetic in every metre. Links: they fit the room they are given."""
+
+from fractions import Fraction as F
+
+import pytest
+from hypothesis import given, settings
+
+from tests.charts import chart_of, random_charts
+from valley.arranging.arrange import arrange
+from valley.arranging.links import KINDS
+from valley.arranging.pattern_library import PATTERNS, pattern_named
+from valley.arranging.patterns import PatternError, check_form, check_pattern, count_form, fit_form, form_for, make_form, read_slots, write_slots
+from valley.errors import FormatError
+from valley.model.arrangement import LEFT, RIGHT
+from valley.model.chart import Chart
+from valley.model.choices import Choices, ChordPattern, LinkChoice, PartChoice
+from valley.model.pattern import Pattern
+from valley.theory.chord import parse_harte
+from valley.theory.metre import SUPPORTED, Metre
+
+
+def test_there_are_patterns_enough_for_every_metre() -> None:
+    assert len(PATTERNS) >= 16
+    for pattern in PATTERNS.values():
+        assert check_pattern(pattern) == (), pattern.name
+        assert {f.meter for f in pattern.forms} == set(SUPPORTED)
+
+
+@pytest.mark.parametrize("name", PATTERNS)
+@pytest.mark.parametrize("meter", SUPPORTED)
+def test_forms_fill_whole_bars_and_are_written_as_they_are_read(name: str, meter: str) -> None:
+    form = form_for(PATTERNS[name], meter)
+    for slots in (form.left, form.right):
+        assert read_slots(write_slots(slots)) == slots
+        assert not slots or sum(s.duration for s in slots) == Metre(meter).beats
+
+
+@pytest.mark.parametrize("name", sorted(set(PATTERNS) - {"held"}))
+@given(chart=random_charts())
+@settings(max_examples=15, deadline=None)
+def test_patterned_notes_last_exactly_as_long_as_their_chord(name: str, chart: Chart) -> None:
+    part = arrange(chart, Choices(style="root-and-chord", pattern=name)).parts[0]
+    assert part.notices == ()
+    for grip in part.grips:
+        chord = parse_harte(grip.label)
+        assert chord is not None
+        mine = [n for n in part.notes if grip.start <= n.start < grip.end]
+        assert mine and all(n.end <= grip.end for n in mine)
+        for hand in (LEFT, RIGHT):
+            spans = sorted({(n.start, n.end) for n in mine if n.hand == hand})
+            assert all(a[1] <= b[0] for a, b in zip(spans, spans[1:], strict=False))
+            if name not in ("crossing-arpeggio", "together-right-left", "off-beats", "rolled"):
+                assert sum((b - a for a, b in spans), F(0)) == grip.duration
+        strangers = {n.midi % 12 for n in mine} - chord.pitch_classes()
+        assert not strangers or name == "walking"
+
+
+def test_short_chords_get_the_short_form_or_the_arithmetic() -> None:
+    form = form_for(PATTERNS["low-then-upper"], "4/4")
+    assert write_slots(fit_form(form, F(2), "low-then-upper").left) == "low@1 upper@1"
+    assert fit_form(form, F(6), "x").beats == 6
+    with pytest.raises(PatternError, match=r"lasts 4 beats and can be cut every 2 beats; the chord lasts 3 beats: 0 × 4 = 0, and 3 beats would be left over"):
+        fit_form(form, F(3), "low-then-upper")
+    part = arrange(chart_of(["C F G"], meter="3/4"), Choices(style="root-and-chord", pattern="wide-arpeggio")).parts[0]
+    assert len(part.notes) > 6
+    part = arrange(chart_of(["C G"], meter="3/4"), Choices(style="root-and-chord", pattern="wide-arpeggio")).parts[0]
+    assert "is held, because" in part.notices[0]
+
+
+@pytest.mark.parametrize(
+    ("left", "words"),
+    [
+        ("low@1/2 low@1/2 low@1/2", "counts 1/2 + 1/2 + 1/2 = 1 1/2 beats; a bar of 4/4 has 4. 2 1/2 beats are missing"),
+        ("", "The pattern is empty"),
+        ("low@5", "3 beats are missing, or 1 beat too many"),
+    ],
+)
+def test_an_own_pattern_says_at_once_whether_it_fills_the_bar(left: str, words: str) -> None:
+    assert words in check_form(make_form("4/4", left))
+
+
+def test_strokes_that_cannot_be_read_are_named() -> None:
+    for text, words in (("low", "'low' is no stroke"), ("pinky@1", "'pinky' in 'pinky@1' is no key"), ("low@0", "lasts 0 beats")):
+        with pytest.raises(FormatError, match=words):
+            read_slots(text)
+    with pytest.raises(PatternError, match="must be one of"):
+        pattern_named("polka")
+
+
+def test_counting_a_pattern() -> None:
+    form = form_for(PATTERNS["broken"], "4/4")
+    assert [c for c, _, _ in count_form(form)] == ["1", "1 &", "2", "2 &", "3", "3 &", "4", "4 &"]
+    assert [c for c, _, _ in count_form(form_for(PATTERNS["broken"], "6/8"))] == ["1", "2", "3", "4", "5", "6"]
+
+
+def test_an_own_pattern_and_a_pattern_for_one_chord() -> None:
+    own = Pattern("mine", "Mine", "", (make_form("4/4", "low@3 top@1"),))
+    choices = Choices(style="root-and-chord", level="fuller", pattern="mine", patterns=(own,), chord_patterns=(ChordPattern(F(4), "every-beat"),))
+    part = arrange(chart_of(["C", "F"]), choices).parts[0]
+    left = [(n.start, n.duration) for n in part.notes if n.hand == LEFT]
+    assert left[:2] == [(0, 3), (3, 1)] and {n.start for n in part.notes if n.hand == LEFT and n.start >= 4} == {4, 5, 6, 7}
+    with pytest.raises(PatternError, match="is written for 4/4, and the bar is in 3/4"):
+        form_for(own, "3/4")
+
+
+@given(chart=random_charts())
+@settings(max_examples=60, deadline=None)
+def test_links_fit_their_room_and_leave_one_line_a_hand(chart: Chart) -> None:
+    plain = arrange(chart, Choices(style="block-and-melody"), with_links=True).parts[0]
+    for link in plain.links:
+        assert link.kind in KINDS and link.words.endswith(".") and link.easy_words.endswith(".")
+        for note in (*link.notes, *link.easier):
+            assert note.grace or link.start <= note.start < note.end <= link.start + link.duration
+    linked = arrange(chart, Choices(style="block-and-melody", links="all")).parts[0]
+    for hand in (LEFT, RIGHT):
+        spans = sorted({(n.start, n.end) for n in linked.notes if n.hand == hand and not n.grace})
+        assert all(a[1] <= b[0] for a, b in zip(spans, spans[1:], strict=False))
+    for note in linked.notes:
+        assert 21 <= note.midi <= 108
+
+
+def test_a_walk_fills_the_way_between_two_roots() -> None:
+    chart = chart_of(["C", "F"])
+    choices = Choices(style="root-and-chord", level="easier")
+    links = {k.kind: k for k in arrange(chart, choices, with_links=True).parts[0].links}
+    walk = links["walk"]
+    bass = [g.left[0].midi for g in arrange(chart, choices).parts[0].grips]
+    way = [n.midi for n in walk.notes]
+    assert all(min(bass) < m < max(bass) for m in way) and way == sorted(way, reverse=bass[0] > bass[1])
+    taken = Choices(style="root-and-chord", level="easier", taken_links=(LinkChoice(walk.start, "walk"),))
+    notes = arrange(chart, taken).parts[0].notes
+    assert [n.midi for n in notes if n.link] == way
+    held = next(n for n in notes if n.hand == LEFT and n.start == 0)
+    assert held.end == walk.start
+    easy = Choices(style="root-and-chord", level="easier", taken_links=(LinkChoice(walk.start, "walk", "easier"),))
+    assert [n.midi for n in arrange(chart, easy).parts[0].notes if n.link] == way[-1:]
+
+
+def test_variations_of_one_occurrence() -> None:
+    chart = chart_of(["C", "G", "F", "C"], tune=[(i, 1, 72) for i in range(16)])
+    dropped = arrange(chart, Choices(parts=(PartChoice(1, drop_last=True),))).parts[0]
+    assert len(dropped.grips) == 3 and max(n.end for n in dropped.notes) <= 12
+    rolled = arrange(chart, Choices(style="root-and-chord", parts=(PartChoice(1, ending="rolled"),))).parts[0]
+    assert len({n.start for n in rolled.notes if n.start >= 12}) > 3
+    big = arrange(chart, Choices(style="root-and-chord", level="easier", parts=(PartChoice(1, ending="octaves"),))).parts[0]
+    assert big.grips[-1].left[-1].midi - big.grips[-1].left[0].midi >= 12
+    pickup = chart_of(["C", "G"], pickup=2, tune=[(F(2), 1, 72)])
+    led = arrange(pickup, Choices(parts=(PartChoice(1, lead_in=True),))).parts[0]
+    assert [n.pitch for n in led.notes if n.link] == ["G4", "A4", "B4"]
+
+
+def test_the_pedal_changes_with_the_chord() -> None:
+    part = arrange(chart_of(["C", "F G"])).parts[0]
+    assert [(p.start, p.end) for p in part.pedals] == [(0, 4), (4, 6), (6, 8)]
+    assert arrange(chart_of(["C"]), Choices(pedal=False)).parts[0].pedals == ()
