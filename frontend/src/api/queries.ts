@@ -63,6 +63,82 @@ export function useArrangement(id: number, enabled = true) {
   });
 }
 
+/** What the hands would play in another voicing, to compare. */
+export function useOtherVoicing(id: number, style: string, level: string) {
+  return useQuery({
+    queryKey: ["song", id, "arrangement", style, level],
+    queryFn: () =>
+      unwrap(
+        client.GET("/api/songs/{song_id}/arrangement", {
+          params: { path: { song_id: id }, query: { style, level } },
+        }),
+      ),
+    enabled: style !== "",
+    retry: false,
+  });
+}
+
+/** Other grips for the chord at a beat. */
+export function useCandidates(id: number, start: string | undefined, revision: number) {
+  return useQuery({
+    queryKey: ["song", id, "candidates", start, revision],
+    queryFn: () =>
+      unwrap(
+        client.GET("/api/songs/{song_id}/hands/candidates", {
+          params: { path: { song_id: id }, query: { start: start ?? "0" } },
+        }),
+      ),
+    enabled: start !== undefined,
+    placeholderData: (before) => before,
+  });
+}
+
+export function usePatternCheck(body: Schemas["PatternCheckIn"]) {
+  return useQuery({
+    queryKey: ["pattern", body],
+    queryFn: () => unwrap(client.POST("/api/patterns/check", { body })),
+    enabled: Boolean(body.left.trim() || body.right.trim()),
+    staleTime: Number.POSITIVE_INFINITY,
+    placeholderData: (before) => before,
+  });
+}
+
+/** What is left out of a change has its usual value on the server. */
+type Loose<T> = T extends { kind: infer K } ? { kind: K } & Partial<Omit<T, "kind">> : never;
+export type HandsEdit = Loose<Schemas["HandsEditIn"]["edit"]>;
+
+/** Changes to the hands answer with the whole arrangement. */
+export function useHandsEdits(id: number) {
+  const queries = useQueryClient();
+  const now = () => queries.getQueryData<Schemas["ChartOut"]>(keys.chart(id))?.revision ?? 0;
+  return useSongMutation(
+    id,
+    (edit: HandsEdit) =>
+      unwrap(
+        client.POST("/api/songs/{song_id}/hands/edits", {
+          params: { path: { song_id: id } },
+          body: { revision: now(), edit: edit as Schemas["HandsEditIn"]["edit"] },
+        }),
+      ),
+    (made) => {
+      queries.setQueryData(["song", id, "arrangement"], made);
+      queries.setQueryData<Schemas["ChartOut"]>(
+        keys.chart(id),
+        (chart) =>
+          chart && {
+            ...chart,
+            revision: made.revision,
+            last_change: made.last_change,
+            can_undo: true,
+            can_redo: false,
+          },
+      );
+    },
+    undefined,
+    true,
+  );
+}
+
 export function useHandouts(id: number, enabled = true) {
   return useQuery({
     queryKey: ["song", id, "handouts"],

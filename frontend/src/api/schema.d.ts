@@ -513,6 +513,8 @@ export interface components {
             frame_low: number;
             /** Highest */
             highest: number;
+            /** Last Change */
+            last_change: string;
             /** Lowest */
             lowest: number;
             /** Most Mm */

@@ -16,6 +16,8 @@ const CHOICES = {
     { name: "root-and-chord", title: "Root below", summary: "" },
     { name: "other", title: "Other way", summary: "" },
   ],
+  levels: ["easier", "standard", "fuller"],
+  patterns: [],
   hands: ["small", "medium"],
   keyboards: [61, 88],
 };
@@ -316,12 +318,18 @@ describe("Valley", () => {
   it("asks for another voicing and says when there is none", async () => {
     const calls = fakeServer({
       ...answers,
-      "PATCH /api/songs/5": { status: 422, body: { title: "No shape fits.", detail: "", kind: "voicing", data: {} } },
+      "POST /api/songs/5/hands/edits": {
+        status: 422,
+        body: { title: "No shape fits.", detail: "", kind: "voicing", data: {} },
+      },
     });
     showInWorkspace(<HandsView />);
     await userEvent.selectOptions(await screen.findByRole("combobox", { name: /voicing/ }), "other");
     expect(await screen.findByRole("alert")).toHaveTextContent("No shape fits.");
-    expect(calls.find((c) => c.what.startsWith("PATCH"))?.body).toEqual({ style: "other" });
+    expect(calls.find((c) => c.what.startsWith("POST"))?.body).toEqual({
+      revision: 0,
+      edit: { kind: "settings", style: "other" },
+    });
   });
 
   it("says when a part has no chords to hold", async () => {

@@ -263,7 +263,7 @@ export class Player {
 
   /** The audio graph is made at the first touch, as browsers want it. */
   private start(): void {
-    if (this.context) return;
+    if (this.context || !("AudioContext" in globalThis)) return; // without one the recording alone can be heard
     this.context = new AudioContext();
     this.recordingFilter = this.context.createBiquadFilter();
     this.recordingFilter.type = "allpass";

@@ -5,6 +5,8 @@ import { isBlack, keyBox, keyboardWidth } from "./keyboard";
 export interface LitKey {
   midi: number;
   hand: "left" | "right";
+  optional?: boolean;
+  finger?: number | null;
 }
 
 interface KeyboardPictureProps {
@@ -24,6 +26,7 @@ const Drawing = styled.svg`
   .left.black { fill: var(--left); } .right.black { fill: var(--right); }
   text { fill: #645b4c; font-size: 11px; text-anchor: middle; }
   .mark-left { fill: #5a2d5c; stroke: none; } .mark-right { fill: #a05e08; }
+  .hollow { fill: #fffdf7; stroke: #5a2d5c; stroke-width: 2; } circle.hollow { stroke: #a05e08; }
 `;
 
 /** A stretch of keyboard with the keys of each hand lit: squares for the left, rounds for the right. */
@@ -36,7 +39,7 @@ export const KeyboardPicture = memo(function KeyboardPicture({
   label,
 }: KeyboardPictureProps) {
   const scale = width / keyboardWidth(low, high);
-  const hands = new Map(lit.map((k) => [k.midi, k.hand]));
+  const held = new Map(lit.map((k) => [k.midi, k]));
   const all = Array.from({ length: high - low + 1 }, (_, i) => low + i);
   const ordered = [...all.filter((m) => !isBlack(m)), ...all.filter(isBlack)];
   return (
@@ -44,7 +47,8 @@ export const KeyboardPicture = memo(function KeyboardPicture({
       {ordered.map((midi) => {
         const box = keyBox(midi, low);
         const tall = isBlack(midi) ? height * 0.6 : height - 1;
-        const hand = hands.get(midi);
+        const hand = held.get(midi)?.hand;
+        const hollow = held.get(midi)?.optional ? "hollow" : undefined;
         const x = box.x * scale + 0.5;
         const w = box.width * scale - (isBlack(midi) ? 0 : 0.5);
         const middle = x + w / 2;
@@ -59,9 +63,11 @@ export const KeyboardPicture = memo(function KeyboardPicture({
               height={tall}
             />
             {hand === "left" && !isBlack(midi) && (
-              <rect className="mark-left" x={middle - 4} y={base - 4} width={8} height={8} />
+              <rect className={hollow ?? "mark-left"} x={middle - 4} y={base - 4} width={8} height={8} />
             )}
-            {hand === "right" && !isBlack(midi) && <circle className="mark-right" cx={middle} cy={base} r={4.5} />}
+            {hand === "right" && !isBlack(midi) && (
+              <circle className={hollow ?? "mark-right"} cx={middle} cy={base} r={4.5} />
+            )}
             {midi % 12 === 0 && scale * box.width > 15 && !hand && (
               <text x={middle} y={height - 5}>
                 C{midi / 12 - 1}

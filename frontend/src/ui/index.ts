@@ -1,4 +1,5 @@
 export { Button } from "./Button";
+export { Deed, Deeds, Field } from "./deeds";
 export * from "./draw";
 export * from "./fraction";
 export { KeyboardPad, keyOfLetter } from "./KeyboardPad";

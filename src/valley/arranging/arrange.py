@@ -237,7 +237,7 @@ def _spell_grip(
         why=why,
         hint=ask.style.says(chord),
         caution=warn_of_reach(*reach, ask.hand),
-        inversion=name_inversion(chord),
+        inversion=name_inversion(chord, (*left, *right)[0].midi if left or right else None),
         locked=choice is not None,
     )
 

@@ -18,8 +18,9 @@ from functools import lru_cache
 from itertools import combinations
 from typing import Final
 
-from valley.arranging.reach import BLACK, HANDS, WHITE_MM, Hand, key_place_mm
+from valley.arranging.reach import HANDS, WHITE_MM, Hand, key_place_mm
 from valley.errors import ParameterError
+from valley.theory.pitch import BLACK_KEYS
 
 _REFERENCE_MM: Final = HANDS["medium"].most_mm
 # How much each pair of fingers minds being spread by one white key's width, squared; the thumb is free.
@@ -77,7 +78,7 @@ def _place(midi: int) -> float:
 
 
 def _black(midi: int) -> bool:
-    return midi % 12 in BLACK
+    return midi % 12 in BLACK_KEYS
 
 
 @lru_cache(maxsize=1 << 14)

@@ -11,11 +11,11 @@ from dataclasses import dataclass, replace
 from fractions import Fraction
 
 from valley.arranging.fingering import finger_line
-from valley.arranging.reach import BLACK, Hand
+from valley.arranging.reach import Hand
 from valley.model.arrangement import LEFT, RIGHT, Grip, Link, PlayedNote
 from valley.theory.chord import parse_harte
 from valley.theory.key import Key
-from valley.theory.pitch import parse_pitch
+from valley.theory.pitch import BLACK_KEYS, parse_pitch
 
 _HALF = Fraction(1, 2)
 
@@ -138,7 +138,7 @@ def fill(joint: Joint) -> Iterator[Link]:
 def grace(joint: Joint) -> Iterator[Link]:
     """A short note slid from the black key below into a white key with which the tune begins a chord."""
     at = next((n for n in joint.tune if n.melody and n.start == joint.before.start), None)
-    if at is None or at.midi % 12 in BLACK or (at.midi - 1) % 12 not in BLACK or at.duration < 1:
+    if at is None or at.midi % 12 in BLACK_KEYS or (at.midi - 1) % 12 not in BLACK_KEYS or at.duration < 1:
         return
     note = PlayedNote(RIGHT, at.start, Fraction(0), at.midi - 1, _spell(joint, at.midi - 1), finger=at.finger, link=True, grace=True)
     yield Link("grace", at.start, Fraction(0), RIGHT, (note,), f"Slide from {note.pitch} into {at.pitch} with the same finger.", (), "Play the plain note.")

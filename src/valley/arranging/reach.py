@@ -22,7 +22,6 @@ OCTAVE_MM: Final = 164.0
 WHITE_MM: Final = OCTAVE_MM / 7
 # Centre of each key of the octave in white-key widths from the centre of C.
 _CENTRE: Final = (0.0, 0.41, 1.0, 1.59, 2.0, 3.0, 3.36, 4.0, 4.5, 5.0, 5.64, 6.0)
-BLACK: Final = frozenset({1, 3, 6, 8, 10})
 # Thumb to index, middle, ring and fifth finger, as shares of the whole span.
 _SHARES: Final = (0.7, 0.85, 0.95, 1.0)
 

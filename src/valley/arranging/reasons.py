@@ -29,7 +29,7 @@ def explain_grip(chord: Chord, left: Sequence[HandNote], right: Sequence[HandNot
 
 def _main_reason(chord: Chord, left: Sequence[HandNote], right: Sequence[HandNote], before: Grip | None, style: Style, *, tune: bool) -> str:
     if before is None:
-        return f"Begins in the middle of the keyboard, {name_inversion(chord)}."
+        return f"Begins in the middle of the keyboard, {name_inversion(chord, (*left, *right)[0].midi if left or right else None)}."
     kept = [n.pitch for n in (*left, *right) if n.midi in {m.midi for m in before.notes}]
     if kept and len(kept) == len(left) + len(right):
         return "The same keys stay down."

@@ -163,15 +163,20 @@ def close_pitches(chord: Chord, *, bass_from: int = 40, upper_from: int = 55) ->
     return (bass, *sorted(upper_from + (n.pitch_class - upper_from) % 12 for n in chord.members()))
 
 
-def name_inversion(chord: Chord) -> str:
+_POSITIONS = ("root position", "first inversion", "second inversion", "third inversion")
+
+
+def name_inversion(chord: Chord, lowest: int | None = None) -> str:
     """Position in words: "root position", "first inversion", or which note stands in the bass.
 
-    >>> name_inversion(parse_harte("C:maj/3"))
-    'first inversion'
+    ``lowest`` is the pitch class that sounds lowest, where that is not the chord's own bass.
+
+    >>> name_inversion(parse_harte("C:maj/3")), name_inversion(parse_harte("C:maj"), 7)
+    ('first inversion', 'second inversion')
     """
-    order = ("root position", "first inversion", "second inversion", "third inversion")
-    if chord.bass_interval in chord.quality.members:
-        place = chord.quality.members.index(chord.bass_interval)
-        if place < len(order):
-            return order[place]
-    return f"{chord.bass} in the bass"
+    below = chord.bass.pitch_class if lowest is None else lowest % 12
+    for place, member in enumerate(chord.members()[: len(_POSITIONS)]):
+        if member.pitch_class == below:
+            return _POSITIONS[place]
+    name = next((n for n in (*chord.members(), chord.bass) if n.pitch_class == below), None)
+    return f"{name} in the bass" if name else "another note in the bass"

@@ -13,6 +13,7 @@ from dataclasses import dataclass
 from valley.errors import FormatError, ParameterError
 
 _LETTERS = "FCGDAEB"
+BLACK_KEYS = frozenset({1, 3, 6, 8, 10})  # pitch classes
 _NAME = re.compile(r"([A-Ga-g])(#{1,3}|x|b{1,3}|♯|♭|𝄪|𝄫)?(-?\d+)?$")
 _ALTER = {None: 0, "#": 1, "♯": 1, "##": 2, "x": 2, "𝄪": 2, "###": 3, "b": -1, "♭": -1, "bb": -2, "𝄫": -2, "bbb": -3}
 

@@ -37,12 +37,13 @@ def show_strokes(form: Form) -> list[StrokeOut]:
     return [StrokeOut(count=c, hand=h, keys=k) for c, h, k in count_form(form)]
 
 
-def show_arrangement(voiced: Voiced, revision: int) -> ArrangementOut:
+def show_arrangement(voiced: Voiced) -> ArrangementOut:
     choices, hand = voiced.choices, hand_named(voiced.choices.hand)
     lowest, highest = keyboard_range(choices.keyboard)
     frame = key_range(choices.frame) if choices.frame else (lowest, highest)
     return ArrangementOut(
-        revision=revision,
+        revision=voiced.revision,
+        last_change=voiced.last_change,
         settings=SettingsOut(
             style=choices.style, level=choices.level, hand=choices.hand, keyboard=choices.keyboard, frame=choices.frame, pattern=choices.pattern,
             bass=choices.bass, links=choices.links, pedal=choices.pedal, fingers=choices.fingers, own_patterns=[show_pattern(p) for p in choices.patterns],

@@ -43,6 +43,8 @@ class Voiced:
     chart: Chart
     choices: Choices
     arrangement: Arrangement
+    revision: int
+    last_change: str
 
 
 def get_played(song: Song, chart: Chart) -> tuple[MelodyNote, ...]:
@@ -56,7 +58,7 @@ def voice_song(song: Song, *, with_links: bool = False, choices: Choices | None 
     chart = read_chart(revision.document)
     chosen = choices or read_choices(revision.choices)
     try:
-        return Voiced(chart, chosen, arrange(chart, chosen, played=get_played(song, chart), with_links=with_links))
+        return Voiced(chart, chosen, arrange(chart, chosen, played=get_played(song, chart), with_links=with_links), revision.number, revision.what)
     except ValleyError as error:
         raise ProblemError(422, str(error), kind="voicing") from error
 

@@ -4,7 +4,7 @@ import type { Schemas } from "../../api/client";
 import { useWorkspace } from "../song";
 import { type Grip, joinNotes } from "./banks";
 import { type Frame, KEYS_WIDTH, LEFT_MARGIN, makeFrame, WIDTH } from "./frame";
-import { GripMark } from "./GripMark";
+import { GripMark, type MarkedNote } from "./GripMark";
 import { Terrain } from "./Terrain";
 
 const Sheet = styled.svg`
@@ -13,12 +13,18 @@ const Sheet = styled.svg`
   .chord { font: 700 22px "Alegreya", "Signs", serif; }
   .bar { font-size: 13px; fill: var(--soft); } .count { font-size: 14px; fill: var(--soft); text-anchor: end; }
   .pitch { font-weight: 700; font-size: 13px; text-anchor: middle; fill: var(--on-hand); pointer-events: none; font-family: "Alegreya Sans", "Signs"; }
-  .grip { cursor: pointer; outline: none; }
+  .finger { font-size: 12px; fill: var(--soft); pointer-events: none; }
+  .cue { font: italic 15px "Alegreya", serif; fill: var(--ink); }
+  .grip { cursor: pointer; outline: none; } .mark { cursor: grab; touch-action: none; }
   .grip:focus-visible .hit { stroke: var(--river); stroke-width: 3; }
 `;
 
 interface GroundProps {
   arranged: Schemas["PartArrangementOut"];
+  arrangement: Schemas["ArrangementOut"];
+  note: number | null;
+  onNote?: (index: number, midi: number) => void;
+  onMove?: (index: number, note: MarkedNote, by: number) => void;
   low: number;
   scale: number;
   step: number;
@@ -27,17 +33,33 @@ interface GroundProps {
 }
 
 /** Everything of the drawing that stands still while the recording plays. */
-export const Ground = memo(function Ground({ arranged, low, scale, step, current, onGrip }: GroundProps) {
+export const Ground = memo(function Ground({
+  arranged,
+  arrangement,
+  low,
+  scale,
+  step,
+  current,
+  note,
+  onGrip,
+  onNote,
+  onMove,
+}: GroundProps) {
   const { part, chart } = useWorkspace();
   const { grips, notes } = arranged;
   const frame = useMemo(() => makeFrame(low, scale, step, part.start_beats), [low, scale, step, part.start_beats]);
   const height = frame.y(part.end_beats) + 24;
   return (
     <Sheet width={WIDTH} height={height} viewBox={`0 0 ${WIDTH} ${height}`}>
-      <Terrain grips={grips} frame={frame} />
+      <Terrain grips={grips} notes={notes} frame={frame} />
       <Counts from={part.start_beats} to={part.end_beats} bars={chart.bars} frame={frame} />
+      <OutOfShot arrangement={arrangement} frame={frame} height={height} />
       <Ways grips={grips} frame={frame} />
+      <Strokes notes={notes} grips={grips} frame={frame} />
       <Tune notes={notes} frame={frame} />
+      <Links notes={notes} frame={frame} />
+      <Cues from={part.start_beats} to={part.end_beats} cues={chart.cues} frame={frame} />
+      {arrangement.settings.pedal && <PedalLine grips={grips} frame={frame} />}
       {grips.map((grip, i) => (
         <GripMark
           key={grip.start_beats}
@@ -46,7 +68,11 @@ export const Ground = memo(function Ground({ arranged, low, scale, step, current
           index={i}
           newBar={i === 0 || grips[i - 1]?.bar !== grip.bar}
           current={i === current}
+          note={note}
+          fingers={arrangement.settings.fingers}
           onGrip={onGrip}
+          onNote={onNote}
+          onMove={onMove}
         />
       ))}
     </Sheet>
@@ -103,10 +129,127 @@ function Ways({ grips, frame: { x, y } }: { grips: readonly Grip[]; frame: Frame
   });
 }
 
+/** What the camera does not show lies in the shade. */
+function OutOfShot({
+  arrangement,
+  frame,
+  height,
+}: {
+  arrangement: Schemas["ArrangementOut"];
+  frame: Frame;
+  height: number;
+}) {
+  if (!arrangement.settings.frame) return null;
+  const left = frame.x(arrangement.frame_low) - 10;
+  const right = frame.x(arrangement.frame_high) + 10;
+  const end = LEFT_MARGIN + KEYS_WIDTH;
+  return (
+    <g fill="var(--ink)" opacity="0.09">
+      {left > LEFT_MARGIN && <rect x={LEFT_MARGIN} y={0} width={left - LEFT_MARGIN} height={height} />}
+      {right < end && <rect x={right} y={0} width={end - right} height={height} />}
+    </g>
+  );
+}
+
+/** The pattern between the grips: small squares and rounds on their keys. */
+function Strokes({
+  notes,
+  grips,
+  frame: { x, y },
+}: {
+  notes: readonly Schemas["PlayedNoteOut"][];
+  grips: readonly Grip[];
+  frame: Frame;
+}) {
+  const starts = new Set(grips.map((g) => g.start_beats));
+  return notes
+    .filter((n) => !n.melody && !n.link && !starts.has(n.start_beats))
+    .map((n) => {
+      const [cx, cy] = [x(n.midi), y(n.start_beats)];
+      return n.hand === "left" ? (
+        <rect
+          key={`${n.start_beats}l${n.midi}`}
+          x={cx - 3.6}
+          y={cy - 3.6}
+          width={7.2}
+          height={7.2}
+          fill="var(--left)"
+          opacity="0.8"
+        />
+      ) : (
+        <circle key={`${n.start_beats}r${n.midi}`} cx={cx} cy={cy} r={3.8} fill="var(--right)" opacity="0.8" />
+      );
+    });
+}
+
+/** What joins two chords: hollow stones on a dotted path. */
+function Links({ notes, frame: { x, y } }: { notes: readonly Schemas["PlayedNoteOut"][]; frame: Frame }) {
+  const joined = notes.filter((n) => n.link);
+  return (["left", "right"] as const).map((hand) => {
+    const mine = joined.filter((n) => n.hand === hand);
+    return (
+      <g key={hand} fill="var(--ground)" stroke={`var(--${hand})`} strokeWidth="2">
+        {mine.map((n) =>
+          hand === "left" ? (
+            <rect
+              key={`${n.start_beats}-${n.midi}`}
+              x={x(n.midi) - 5}
+              y={y(n.start_beats) - 5}
+              width={10}
+              height={10}
+            />
+          ) : (
+            <circle
+              key={`${n.start_beats}-${n.midi}`}
+              cx={x(n.midi) - (n.grace ? 9 : 0)}
+              cy={y(n.start_beats) - (n.grace ? 8 : 0)}
+              r={n.grace ? 3 : 5.4}
+            />
+          ),
+        )}
+      </g>
+    );
+  });
+}
+
+interface CuesProps {
+  from: number;
+  to: number;
+  cues: readonly Schemas["CueOut"][];
+  frame: Frame;
+}
+
+/** The creator's cue words, at the right of their beat. */
+function Cues({ from, to, cues, frame }: CuesProps) {
+  return cues
+    .filter((c) => c.start_beats >= from && c.start_beats < to)
+    .map((c) => (
+      <text key={c.start} className="cue" x={LEFT_MARGIN + KEYS_WIDTH + 28} y={frame.y(c.start_beats) + 5}>
+        {c.text}
+      </text>
+    ));
+}
+
+/** The pedal: down at each chord, up and down again where the next begins. */
+function PedalLine({ grips, frame: { y } }: { grips: readonly Grip[]; frame: Frame }) {
+  const x = LEFT_MARGIN + KEYS_WIDTH + 14;
+  return (
+    <g fill="none" stroke="var(--soft)" strokeWidth="1.3">
+      <title>pedal, changed with every chord</title>
+      {grips.map((g) => (
+        <path
+          key={g.start}
+          d={`M${x - 5} ${y(g.start_beats) - 4}l5 6V${y(g.start_beats + g.duration_beats) - 6}l-5 2`}
+        />
+      ))}
+    </g>
+  );
+}
+
 /** The tune between the grips: a small round for each note, with a tail as long as it lasts. */
 function Tune({ notes, frame: { x, y } }: { notes: readonly Schemas["PlayedNoteOut"][]; frame: Frame }) {
   return notes
-    .filter((n) => n.melody)
+    .filter((n) => n.melody && !n.grace)
     .map((n) => (
       <g key={`${n.start_beats}-${n.midi}`}>
         <path

@@ -1,80 +1,144 @@
 import { useEffect, useMemo, useState } from "react";
 import { Navigate } from "react-router";
 import styled from "styled-components";
-import { useArrangement } from "../../api/queries";
+import type { Schemas } from "../../api/client";
+import { useOtherVoicing } from "../../api/queries";
+import { secondsAt } from "../../player";
 import { ErrorNotice, useShortcuts } from "../../ui";
 import { Page, useWorkspace } from "../song";
-import { GripMargin } from "./GripMargin";
+import { type HandsDesk, HandsMargin } from "./HandsMargin";
+import { SideBySide } from "./SideBySide";
+import { useHands } from "./useHands";
 import { ValleyDrawing } from "./ValleyDrawing";
 import { VoicingChoices } from "./VoicingChoices";
+import type { Comparison } from "./VoicingDesk";
 
 const Column = styled.div` display: flex; flex-direction: column; gap: 0.5rem; `;
+
+const playable = (arrangement: Schemas["ArrangementOut"] | undefined) =>
+  arrangement?.parts.flatMap((p) =>
+    p.notes.map((n) => ({ start: n.start_beats, duration: n.duration_beats, midi: n.midi, hand: n.hand })),
+  ) ?? [];
 
 /** Time runs down between two banks: what each hand plays in one part, and the recording as the river. */
 export function HandsView() {
   const { song, chart, part, selected, select, player } = useWorkspace();
-  const arrangement = useArrangement(song.id);
-  const arranged = arrangement.data?.parts.find((p) => p.part === part.number);
-  const [grip, setGrip] = useState(0);
+  const hands = useHands();
+  const { arrangement, arranged, index, setIndex, grip } = hands;
+  const [desk, setDesk] = useState<HandsDesk>("grip");
+  const [comparison, setComparison] = useState<Comparison | null>(null);
+  const [hearOther, setHearOther] = useState(false);
+  const other = useOtherVoicing(song.id, comparison?.style ?? "", comparison?.level ?? "");
   const beat = chart.chords.find((c) => c.start === selected)?.start_beats ?? 0;
 
   // biome-ignore lint/correctness/useExhaustiveDependencies: another part begins at the selected chord, or its first grip
   useEffect(() => {
     const found = arranged?.grips.findIndex((g) => g.start_beats === Math.max(beat, part.start_beats)) ?? -1;
-    setGrip(Math.max(0, found));
+    setIndex(Math.max(0, found));
   }, [part.number, arranged?.grips.length]);
-  const notes = useMemo(
-    () =>
-      arrangement.data?.parts.flatMap((p) =>
-        p.notes.map((n) => ({ start: n.start_beats, duration: n.duration_beats, midi: n.midi, hand: n.hand })),
-      ) ?? [],
-    [arrangement.data],
-  );
+  const sounding = comparison && hearOther ? other.data : arrangement;
+  const notes = useMemo(() => playable(sounding), [sounding]);
   useEffect(() => player.setNotes(notes), [player, notes]);
 
-  const step = (by: number) => {
-    const next = arranged?.grips[grip + by];
+  const go = (to: number) => {
+    const next = arranged?.grips[to];
     if (!next) return;
-    setGrip(grip + by);
+    setIndex(to);
     const chord = chart.chords.find((c) => c.start_beats === next.start_beats);
     if (chord) select(chord.start);
   };
+  /** The next beat, or the one before: its notes sound, and the grip that holds it is chosen. */
+  const beatBy = (by: number) => {
+    const now = Math.floor(beatNow() + 1e-6) + by;
+    if (now < part.start_beats || now >= part.end_beats) return;
+    player.seek(secondsAt(chart.beats, now));
+    const here = arranged?.notes.filter((n) => n.start_beats >= now && n.start_beats < now + 1) ?? [];
+    void player.sound(here.filter((n) => n.start_beats === now).map((n) => n.midi));
+    const at = arranged?.grips.findLastIndex((g) => g.start_beats <= now) ?? -1;
+    if (at >= 0 && at !== index) go(at);
+  };
+  const beatNow = () => {
+    const time = player.now();
+    const at = chart.beats.findLastIndex((t) => t <= time + 0.02);
+    return Math.max(part.start_beats, at);
+  };
   const hear = () => {
-    const now = arranged?.grips[grip];
-    if (now) void player.sound([...now.left, ...now.right].map((n) => n.midi));
+    if (grip) void player.sound([...grip.left, ...grip.right].map((n) => n.midi));
   };
   useShortcuts({
-    arrowdown: () => step(1),
-    arrowright: () => step(1),
-    arrowup: () => step(-1),
-    arrowleft: () => step(-1),
+    arrowdown: () => go(index + 1),
+    arrowup: () => go(index - 1),
+    "shift+arrowdown": () => beatBy(1),
+    "shift+arrowup": () => beatBy(-1),
+    arrowright: () => hands.chooseNote(1),
+    arrowleft: () => hands.chooseNote(-1),
     h: hear,
+    ",": () => hands.changeNote("move", -1),
+    ".": () => hands.changeNote("move", 1),
+    o: () => hands.changeNote("other-hand"),
+    x: () => hands.notes.length > 1 && hands.changeNote("drop"),
+    d: () => hands.changeNote("double", 1),
+    s: () => hands.changeNote("star"),
+    i: () => hands.note && hands.changeGrip({ action: "invert", hand: hands.note.hand, by: 1 }),
+    b: () => grip?.locked && hands.changeGrip({ action: "release" }),
+    ...Object.fromEntries([1, 2, 3, 4, 5].map((n) => [`alt+${n}`, () => hands.note && hands.changeNote("finger", n)])),
   });
 
   if (!chart.parts.length) return <Navigate to="../survey" replace />;
   return (
     <Page>
       <Column>
-        <VoicingChoices />
-        {arrangement.error ? (
-          <ErrorNotice error={arrangement.error} />
-        ) : arranged && arrangement.data ? (
-          <ValleyDrawing
-            arranged={arranged}
-            lowest={arrangement.data.lowest}
-            highest={arrangement.data.highest}
-            current={grip}
-            onGrip={(i) => step(i - grip)}
+        <VoicingChoices hands={hands} />
+        {hands.error ? (
+          <ErrorNotice error={hands.error} />
+        ) : !arranged || !arrangement ? (
+          <p aria-busy="true">Laying out the hands …</p>
+        ) : comparison ? (
+          <SideBySide
+            mine={arrangement}
+            other={other.data}
+            error={other.error}
+            part={part.number}
+            current={index}
+            onGrip={go}
+            hearOther={hearOther}
+            onHearOther={setHearOther}
           />
         ) : (
-          <p aria-busy="true">Laying out the hands …</p>
+          <ValleyDrawing
+            arranged={arranged}
+            arrangement={arrangement}
+            current={index}
+            note={hands.note?.midi ?? null}
+            onGrip={go}
+            onNote={(i, midi) => {
+              if (i !== index) go(i);
+              else hands.pickNote(midi);
+            }}
+            onMove={(i, note, by) =>
+              hands.change({
+                kind: "grip",
+                start: arranged.grips[i]?.start ?? "0",
+                everywhere: hands.where,
+                action: "move",
+                hand: note.hand,
+                midi: note.midi,
+                by,
+              })
+            }
+          />
         )}
       </Column>
-      <GripMargin
-        grip={arranged?.grips[grip]}
-        comfort={arrangement.data?.comfort_mm ?? 0}
-        most={arrangement.data?.most_mm ?? 1}
+      <HandsMargin
+        hands={hands}
+        desk={desk}
+        onDesk={setDesk}
         onHear={hear}
+        comparison={comparison}
+        onCompare={(c) => {
+          setComparison(c);
+          if (!c) setHearOther(false);
+        }}
       />
     </Page>
   );

@@ -1,4 +1,5 @@
 import { useMemo } from "react";
+import type { Schemas } from "../../api/client";
 import { secondsAt } from "../../player";
 import { riverPath, sampleLevels } from "../../ui";
 import { LOUDNESS_RATE, useWorkspace } from "../song";
@@ -9,14 +10,22 @@ const CONTOURS = [22, 38, 56];
 const STEP = 4; // of the river's drawing
 
 /** The ground under the hands: contour lines, the two banks, the water between, and the recording as the river. */
-export function Terrain({ grips, frame }: { grips: readonly Grip[]; frame: Frame }) {
+export function Terrain({
+  grips,
+  notes,
+  frame,
+}: {
+  grips: readonly Grip[];
+  notes: readonly Schemas["PlayedNoteOut"][];
+  frame: Frame;
+}) {
   const { part, chart, loudness } = useWorkspace();
   const bottom = frame.y(part.end_beats);
   const ys = grips.map((g) => frame.y(g.start_beats));
-  const edge = (hand: "left" | "right", side: "low" | "high") => bankEdge(grips, hand, side, frame.x);
+  const edge = (hand: "left" | "right", side: "low" | "high") => bankEdge(grips, hand, side, frame.x, notes);
   const leftLow = edge("left", "low");
   const leftHigh = edge("left", "high");
-  const hasRight = grips.some((g) => g.right.length);
+  const hasRight = grips.some((g) => g.right.length) || notes.some((n) => n.hand === "right");
   const rightLow = hasRight ? edge("right", "low") : [];
   const rightHigh = hasRight ? edge("right", "high") : [];
   const from = secondsAt(chart.beats, part.start_beats);

@@ -4,6 +4,7 @@ import type { Schemas } from "../../api/client";
 import { framing, KeyboardPicture, keyboardWidth } from "../../ui";
 import { useWorkspace } from "../song";
 import { KEYS_WIDTH, LEFT_MARGIN, makeFrame, WIDTH } from "./frame";
+import type { MarkedNote } from "./GripMark";
 import { Ground } from "./Ground";
 import { PlayLine } from "./PlayLine";
 
@@ -14,14 +15,17 @@ const Scroll = styled.div`
 `;
 interface DrawingProps {
   arranged: Schemas["PartArrangementOut"];
-  lowest: number;
-  highest: number;
+  arrangement: Schemas["ArrangementOut"];
   current: number;
+  note: number | null;
   onGrip: (index: number) => void;
+  onNote?: (index: number, midi: number) => void;
+  onMove?: (index: number, note: MarkedNote, by: number) => void;
 }
 
 /** The keyboard as the ruler at the top, the valley below it, and the line where the recording is. */
-export function ValleyDrawing({ arranged, lowest, highest, current, onGrip }: DrawingProps) {
+export function ValleyDrawing({ arranged, arrangement, current, note, onGrip, onNote, onMove }: DrawingProps) {
+  const { lowest, highest } = arrangement;
   const { part, chart } = useWorkspace();
   const scroll = useRef<HTMLDivElement>(null);
   const frame = useMemo(() => {
@@ -66,7 +70,18 @@ export function ValleyDrawing({ arranged, lowest, highest, current, onGrip }: Dr
         />
       </div>
       <div style={{ position: "relative" }}>
-        <Ground arranged={arranged} low={frame.low} scale={scale} step={step} current={current} onGrip={onGrip} />
+        <Ground
+          arranged={arranged}
+          arrangement={arrangement}
+          low={frame.low}
+          scale={scale}
+          step={step}
+          current={current}
+          note={note}
+          onGrip={onGrip}
+          onNote={onNote}
+          onMove={onMove}
+        />
         <PlayLine y={y} />
       </div>
     </Scroll>

@@ -1,7 +1,14 @@
 import { describe, expect, it } from "vitest";
 import { bankEdge, bankPath, type Grip, joinNotes, type Note, stagger } from "./banks";
 
-const note = (midi: number, kept = false): Note => ({ midi, pitch: `p${midi}`, member: "", kept });
+const note = (midi: number, kept = false): Note => ({
+  midi,
+  pitch: `p${midi}`,
+  member: "",
+  finger: null,
+  optional: false,
+  kept,
+});
 const grip = (left: number[], right: number[]): Grip =>
   ({ left: left.map((m) => note(m)), right: right.map((m) => note(m)) }) as Grip;
 

@@ -21,17 +21,20 @@ export function joinNotes(before: readonly Note[], after: readonly Note[]): [Not
   return links;
 }
 
-/** A bank's edge down the page: the outermost key of the hand at each grip, held where the hand rests. */
+/** A bank's edge down the page: the outermost key of the hand while each grip lasts, held where the hand rests. */
 export function bankEdge(
   grips: readonly Grip[],
   hand: "left" | "right",
   side: "low" | "high",
   place: (midi: number) => number,
+  played: readonly Pick<Schemas["PlayedNoteOut"], "hand" | "midi" | "start_beats">[] = [],
 ): number[] {
   let last = Number.NaN;
   const edge = grips.map((grip) => {
-    const outer = side === "low" ? grip[hand][0] : grip[hand].at(-1);
-    if (outer) last = place(outer.midi);
+    const end = grip.start_beats + grip.duration_beats;
+    const meanwhile = played.filter((n) => n.hand === hand && n.start_beats >= grip.start_beats && n.start_beats < end);
+    const keys = [...grip[hand], ...meanwhile].map((n) => n.midi);
+    if (keys.length) last = place(side === "low" ? Math.min(...keys) : Math.max(...keys));
     return last;
   });
   const first = edge.find((x) => !Number.isNaN(x)) ?? 0;

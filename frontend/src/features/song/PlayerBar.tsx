@@ -6,13 +6,13 @@ import { Button, clock, KeyCap, useShortcuts } from "../../ui";
 import { usePlayer, useWorkspace } from "./context";
 
 const Foot = styled.footer`
-  border-top: 1.5px solid var(--line); margin-top: 0.5rem; padding: 0.45rem 0 0.2rem; display: flex; align-items: center; gap: 1.1rem; flex-wrap: wrap;
+  border-top: 1.5px solid var(--line); margin-top: 0.5rem; padding: 0.45rem 0 0.2rem; display: flex; align-items: center; gap: 0.9rem; flex-wrap: wrap;
   button.play { all: unset; cursor: pointer; width: 2.5rem; height: 2.5rem; border-radius: 50%; background: var(--ink); color: var(--ground); display: grid; place-items: center; }
   button.play:focus-visible { outline: 3px solid var(--river); outline-offset: 2px; }
   label { display: inline-flex; align-items: center; gap: 0.4rem; color: var(--soft); }
-  select { font: inherit; color: var(--ink); background: var(--raised); border: 1.3px solid var(--soft); border-radius: 4px; padding: 0.15rem 0.3rem; }
+  select { font: inherit; color: var(--ink); background: var(--raised); border: 1.3px solid var(--soft); border-radius: 4px; padding: 0.15rem 0.3rem; max-width: 9.4rem; }
   input[type="range"] { accent-color: var(--ink); }
-  .where { font-variant-numeric: tabular-nums; min-width: 9.5rem; }
+  .where { font-variant-numeric: tabular-nums; min-width: 9.2rem; }
 `;
 const Veil = styled(
   ModalOverlay,
@@ -31,6 +31,7 @@ const SOURCES: [Source, string][] = [
   ["tune", "tune alone, on the piano"],
   ["bass", "bass alone, of the recording"],
 ];
+const SPEEDS = Array.from({ length: 19 }, (_, i) => (30 + 5 * i) / 100);
 const KEYS: [string[], string][] = [
   [["Space"], "play or stop"],
   [["L"], "repeat this part, or go on"],
@@ -51,6 +52,13 @@ const KEYS: [string[], string][] = [
   [["↑", "↓"], "tune: higher, lower; with Shift an octave"],
   [["A", "C", "E", "+", "-"], "tune: add, strike again, grace note, longer, shorter"],
   [["R", "O"], "after a change: in the repeats too, or only here"],
+  [["↑", "↓"], "in Valley: grip before, grip after; with Shift beat by beat"],
+  [["←", "→"], "in Valley: the note of the grip to change"],
+  [
+    [",", ".", "O", "X", "D", "S", "I", "B"],
+    "its note lower, higher, other hand, drop, double, star, invert, back to Valley's choice",
+  ],
+  [["Alt", "1", "…", "5"], "in Valley: finger of the note"],
   [["Ctrl", "Z"], "undo; with Shift redo"],
   [["?"], "this list"],
 ];
@@ -83,7 +91,7 @@ function Seek() {
       value={time}
       aria-valuetext={clock(time)}
       onChange={(e) => player.seek(Number(e.target.value))}
-      style={{ width: "11rem" }}
+      style={{ width: "9.5rem" }}
     />
   );
 }
@@ -99,14 +107,14 @@ export function PlayerBar() {
   const problem = usePlayer(player, (s) => s.problem);
   const [help, setHelp] = useState(false);
 
-  const loopPart = () =>
-    player.setLoop(
-      loop ? null : { from: secondsAt(chart.beats, part.start_beats), to: secondsAt(chart.beats, part.end_beats) },
-    );
-  const slower = (step: number) => player.setRate(Math.min(1, Math.max(0.5, Math.round((rate + step) * 20) / 20)));
+  const [from, to] = [secondsAt(chart.beats, part.start_beats), secondsAt(chart.beats, part.end_beats)];
+  const repeated = !loop ? "nothing" : loop.from < from - 0.01 ? "joined" : "part";
+  const repeat = (what: "nothing" | "part" | "joined") =>
+    player.setLoop(what === "nothing" ? null : { from: what === "joined" ? secondsAt(chart.beats, 0) : from, to });
+  const slower = (step: number) => player.setRate(Math.min(1.2, Math.max(0.3, Math.round((rate + step) * 20) / 20)));
   useShortcuts({
     " ": () => player.toggle(),
-    l: loopPart,
+    l: () => repeat(loop ? "nothing" : "part"),
     k: () => player.setCountIn(!countIn),
     m: () => player.setSource(SOURCES[(SOURCES.findIndex(([s]) => s === source) + 1) % SOURCES.length]?.[0] ?? "both"),
     "[": () => slower(-0.1),
@@ -139,7 +147,7 @@ export function PlayerBar() {
       <label>
         speed
         <select value={rate} onChange={(e) => player.setRate(Number(e.target.value))}>
-          {[0.5, 0.55, 0.6, 0.65, 0.7, 0.75, 0.8, 0.85, 0.9, 0.95, 1].map((r) => (
+          {SPEEDS.map((r) => (
             <option key={r} value={r}>
               {Math.round(r * 100)} %
             </option>
@@ -147,7 +155,12 @@ export function PlayerBar() {
         </select>
       </label>
       <label>
-        <input type="checkbox" checked={loop !== null} onChange={loopPart} /> repeat part {part.number}
+        repeat
+        <select value={repeated} onChange={(e) => repeat(e.target.value as typeof repeated)}>
+          <option value="nothing">nothing</option>
+          <option value="part">part {part.number}</option>
+          {part.start_beats > 0 && <option value="joined">all up to part {part.number}</option>}
+        </select>
       </label>
       <label>
         <input type="checkbox" checked={countIn} onChange={(e) => player.setCountIn(e.target.checked)} /> count in

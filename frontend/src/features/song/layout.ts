@@ -22,7 +22,7 @@ export const MarginHeading = styled.h3`
 /** Desks in a margin: one tab for each kind of question. */
 export const Desks = styled(Tabs)`
   display: contents;
-  [role="tablist"] { display: flex; gap: 0.8rem; white-space: nowrap; border-bottom: 1.5px solid var(--line); }
+  [role="tablist"] { display: flex; gap: 0.42rem; white-space: nowrap; border-bottom: 1.5px solid var(--line); }
   [role="tab"] { cursor: pointer; color: var(--soft); padding: 0 0 0.2rem; outline: none; border-bottom: 3px solid transparent; margin-bottom: -1.5px; }
   [role="tab"][aria-selected="true"] { color: var(--ink); font-weight: 700; border-bottom-color: var(--ink); }
   [role="tab"] kbd { font-size: 0.72rem; padding: 0 0.28rem; min-width: 0; height: 1.2rem; vertical-align: 0.1em; }

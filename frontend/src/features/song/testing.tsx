@@ -163,15 +163,20 @@ export const SONG: Schemas["SongOut"] = {
   duration: 8,
   warning: "",
   job: null,
-  style: "root-and-chord",
-  hand: "medium",
-  keyboard: 88,
   added_at: "2026-01-01T00:00:00Z",
   changed_at: "2026-01-01T00:00:00Z",
 };
 
-const note = (midi: number, pitch: string, kept = false) => ({ midi, pitch, member: "root", kept });
+const note = (midi: number, pitch: string, kept = false) => ({
+  midi,
+  pitch,
+  member: "root",
+  kept,
+  finger: 1,
+  optional: false,
+});
 const grip = (index: number, symbol: string, more: Partial<Schemas["GripOut"]> = {}): Schemas["GripOut"] => ({
+  start: String(index * 4),
   start_beats: index * 4,
   duration_beats: 4,
   bar: index + 1,
@@ -183,31 +188,86 @@ const grip = (index: number, symbol: string, more: Partial<Schemas["GripOut"]> =
   right: [note(60, "C4", true), note(62, "D4")],
   reach_left_mm: 0,
   reach_right_mm: 23,
+  white_left: 1,
+  white_right: 2,
   strained: false,
+  collides: false,
+  outside: false,
+  locked: false,
   omits: [],
   why: "C4 stays down.",
+  hint: "",
+  caution: "",
   move: "",
+  pattern: "",
+  twins: 0,
   ...more,
 });
 
+const PLAIN = {
+  style: "root-and-chord",
+  level: "standard",
+  pattern: "held",
+  own_style: false,
+  drop_last: false,
+  lead_in: false,
+  ending: "",
+  links: [],
+  notices: [],
+};
+
 export const ARRANGEMENT: Schemas["ArrangementOut"] = {
   revision: 3,
-  style: "root-and-chord",
-  hand: "medium",
-  comfort_mm: 170,
-  most_mm: 190,
+  last_change: "style shell",
+  settings: {
+    style: "root-and-chord",
+    level: "standard",
+    hand: "medium",
+    keyboard: "88",
+    frame: "",
+    pattern: "held",
+    bass: "slash",
+    links: "chosen",
+    pedal: true,
+    fingers: true,
+    own_patterns: [],
+  },
+  comfort_mm: 175,
+  most_mm: 198,
   lowest: 21,
   highest: 108,
+  frame_low: 21,
+  frame_high: 108,
   parts: [
     {
       part: 1,
+      ...PLAIN,
       grips: [
         grip(0, "Bb"),
-        grip(1, "F", { strained: true, reach_right_mm: 188, omits: ["fifth"], move: "Right hand: keep C4." }),
+        grip(1, "F", {
+          strained: true,
+          caution: "The right hand spans 188 mm here; stop and rest if it hurts.",
+          reach_right_mm: 188,
+          omits: ["fifth"],
+          move: "Right hand: keep C4.",
+        }),
       ],
-      notes: [{ hand: "right", start_beats: 0, duration_beats: 1, midi: 70, pitch: "Bb4", melody: true }],
+      notes: [
+        {
+          hand: "right",
+          start_beats: 0,
+          duration_beats: 1,
+          midi: 70,
+          pitch: "Bb4",
+          melody: true,
+          finger: 4,
+          rings: false,
+          link: false,
+          grace: false,
+        },
+      ],
     },
-    { part: 2, grips: [], notes: [] },
+    { part: 2, ...PLAIN, grips: [], notes: [] },
   ],
 };
 

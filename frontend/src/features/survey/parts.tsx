@@ -1,31 +1,5 @@
-import type { ReactNode } from "react";
-import styled from "styled-components";
-import { Button, ErrorNotice, KeyCap } from "../../ui";
+import { Button, ErrorNotice } from "../../ui";
 import type { useCorrections } from "./useCorrections";
-
-/** A row of small deeds, each with its key. */
-export const Deeds = styled.div`
-  display: flex; flex-wrap: wrap; gap: 0.1rem 0.9rem;
-  button { white-space: nowrap; }
-`;
-
-export function Deed({
-  cap,
-  onPress,
-  disabled,
-  children,
-}: {
-  cap?: string;
-  onPress: () => void;
-  disabled?: boolean;
-  children: ReactNode;
-}) {
-  return (
-    <Button $quiet onPress={onPress} isDisabled={disabled}>
-      {cap && <KeyCap>{cap}</KeyCap>} {children}
-    </Button>
-  );
-}
 
 /** What went wrong with the last correction, and the way on. */
 export function CorrectionError({ corrections }: { corrections: ReturnType<typeof useCorrections> }) {
@@ -37,7 +11,4 @@ export function CorrectionError({ corrections }: { corrections: ReturnType<typeo
   );
 }
 
-export const Field = styled.label`
-  display: flex; align-items: baseline; gap: 0.5rem; color: var(--soft); flex-wrap: wrap; margin: 0.2rem 0;
-  input, select { font: inherit; color: var(--ink); background: var(--raised); border: 1.3px solid var(--soft); border-radius: 4px; padding: 0.15rem 0.4rem; min-width: 0; }
-`;
+export { Deed, Deeds, Field } from "../../ui";

@@ -103,7 +103,7 @@ def block(moment: Moment, limits: Limits, most: int, *, low: int = 43, high: int
     top = min(roof_of(moment, high), limits.highest)
     for notes in close_shapes(members, max(limits.lowest, low), top):
         wrong_bass = notes[0] % 12 != chord.bass.pitch_class
-        yield Hold(notes, cost=(9.0 if chord.bass_interval else 0.8) * wrong_bass)
+        yield Hold(notes, cost=(9.0 if chord.bass_interval else 1.6) * wrong_bass)
 
 
 def dipping(moment: Moment, limits: Limits) -> Iterator[Hold]:

@@ -13,8 +13,9 @@ from valley.arranging.patterns import check_form, make_form
 from valley.arranging.reach import HANDS, KEYBOARDS
 from valley.arranging.styles import LEVELS, STYLES, check_level, style_named
 from valley.errors import ValleyError
+from valley.formats.keyboard_svg import dump_keyboard_svg
 from valley_web.common.auth import name_actor
-from valley_web.common.problems import Problem
+from valley_web.common.problems import Problem, ProblemError
 from valley_web.lessons import presenters, services
 from valley_web.lessons.api.schemas import (
     ArrangementOut,
@@ -54,16 +55,15 @@ def get_arrangement(request: HttpRequest, song_id: int, style: str = "", level: 
     if style or level:
         now = services.voice_song(song).choices
         other = replace(now, style=style_named(style).name if style else now.style, level=check_level(level) if level else now.level, parts=(), grips=())
-        return presenters.show_arrangement(services.voice_song(song, choices=other), song.revision)
-    return presenters.show_arrangement(services.voice_song(song, with_links=True), song.revision)
+        return presenters.show_arrangement(services.voice_song(song, choices=other))
+    return presenters.show_arrangement(services.voice_song(song, with_links=True))
 
 
 @router.post("/songs/{song_id}/hands/edits", response={200: ArrangementOut, **PROBLEMS})
 def change_hands(request: HttpRequest, song_id: int, change: HandsEditIn) -> ArrangementOut:
     """Change a setting, a grip, a pattern or a link; undo takes it back."""
     change_choices(get_song(song_id), base=change.revision, edit=change.edit, actor=name_actor(request))
-    song = get_song(song_id)
-    return presenters.show_arrangement(services.voice_song(song, with_links=True), song.revision)
+    return presenters.show_arrangement(services.voice_song(get_song(song_id), with_links=True))
 
 
 @router.get("/songs/{song_id}/hands/candidates", response={200: list[CandidateOut], **PROBLEMS})
@@ -71,6 +71,19 @@ def list_candidates(request: HttpRequest, song_id: int, start: Fraction) -> list
     """Other grips for the chord at a beat, side by side with reach and movement."""
     _, rows = services.find_candidates(get_song(song_id), start)
     return [presenters.show_candidate(grip, movement, set()) for grip, movement in rows]
+
+
+@router.get("/songs/{song_id}/hands/picture.svg", include_in_schema=False)
+def picture_grip(request: HttpRequest, song_id: int, start: Fraction, ground: bool = True) -> HttpResponse:
+    """A keyboard picture of one grip, both hands."""
+    song = get_song(song_id)
+    for part in services.voice_song(song).arrangement.parts:
+        for grip in part.grips:
+            if grip.start == start:
+                response = HttpResponse(dump_keyboard_svg(grip, transparent=not ground), content_type="image/svg+xml")
+                response["Content-Disposition"] = f"attachment; filename=\"{re.sub(r'[^A-Za-z0-9_-]', '_', grip.symbol)}.svg\""
+                return response
+    raise ProblemError(404, f"No grip begins at beat {start}.", "The chart may have changed; choose the grip again.")
 
 
 @router.post("/patterns/check", response={200: PatternCheckOut, **PROBLEMS})

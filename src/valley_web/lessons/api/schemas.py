@@ -138,6 +138,7 @@ class SettingsOut(Schema):
 
 class ArrangementOut(Schema):
     revision: int
+    last_change: str
     settings: SettingsOut
     comfort_mm: float
     most_mm: float

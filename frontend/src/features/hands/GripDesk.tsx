@@ -1,0 +1,200 @@
+import styled from "styled-components";
+import { useCandidates } from "../../api/queries";
+import { Deed, Deeds, Field, framing, KeyboardPicture, KeyCap, useShortcuts, withSigns } from "../../ui";
+import { MarginHeading, useWorkspace } from "../song";
+import type { Hands, HeldNote, Where } from "./useHands";
+
+const Notes = styled.ul`
+  list-style: none; display: flex; flex-wrap: wrap; gap: 0.3rem; margin: 0; padding: 0;
+  button { all: unset; cursor: pointer; min-width: 2.1rem; text-align: center; padding: 0.1rem 0.3rem; border: 1.5px solid var(--line); line-height: 1.15; }
+  button[data-hand="left"] { border-radius: 3px; border-color: var(--left); }
+  button[data-hand="right"] { border-radius: 1rem; border-color: var(--right); }
+  button[aria-pressed="true"] { background: var(--raised); box-shadow: 0 0 0 2.5px var(--ink); }
+  button:focus-visible { outline: 3px solid var(--river); outline-offset: 2px; }
+  b { font: 700 1.1rem "Alegreya", "Signs", serif; } small { display: block; color: var(--soft); font-size: 0.8rem; }
+`;
+const Reach = styled.div<{ $share: number; $strained: boolean }>`
+  height: 7px; background: var(--line); border-radius: 2px; margin: 0.25rem 0;
+  &::after { content: ""; display: block; height: 100%; width: ${(p) => Math.min(100, 100 * p.$share)}%; border-radius: 2px; background: ${(p) => (p.$strained ? "var(--doubt)" : "var(--ink)")}; }
+`;
+const Ways = styled.ol`
+  list-style: none; margin: 0; padding: 0; display: grid; gap: 0.2rem;
+  button { all: unset; cursor: pointer; display: grid; grid-template-columns: 1.4rem 1fr auto; gap: 0.4rem; padding: 0.15rem 0.3rem; border-radius: 4px; width: 100%; box-sizing: border-box; line-height: 1.2; }
+  button:hover, button[aria-pressed="true"] { background: var(--raised); } button:focus-visible { outline: 3px solid var(--river); }
+  small { color: var(--soft); } b { font-weight: 700; } i { font-style: normal; color: var(--left); } em { font-style: normal; color: var(--right); }
+`;
+
+const WHERE: [Where, string][] = [
+  ["here", "only here"],
+  ["chord", "wherever this chord is"],
+  ["repeats", "in the repeats of this part"],
+];
+
+/** One grip in words and keys: its notes to change, its reach, the way to it, why it was chosen, and other ways. */
+export function GripDesk({ hands, onHear }: { hands: Hands; onHear: () => void }) {
+  const { song, chart } = useWorkspace();
+  const { grip, note, notes, changeNote, changeGrip, arrangement } = hands;
+  const others = useCandidates(song.id, grip?.start, chart.revision);
+  const take = (place: number) => {
+    const way = others.data?.[place];
+    if (way) changeGrip({ action: "take", left: way.left.map((n) => n.midi), right: way.right.map((n) => n.midi) });
+  };
+  useShortcuts(Object.fromEntries([1, 2, 3, 4, 5, 6].map((n) => [String(n), () => take(n - 1)])));
+  if (!grip || !arrangement) return <p>This part has no chords to hold.</p>;
+  const most = arrangement.most_mm;
+  const widest = Math.max(grip.reach_left_mm, grip.reach_right_mm);
+  const lit = notes.map((n) => ({ midi: n.midi, hand: n.hand, optional: n.optional, finger: n.finger }));
+  const frame = framing(lit.map((k) => k.midi));
+  return (
+    <>
+      <div>
+        <MarginHeading as="p">
+          Bar {grip.bar}, on {grip.count}
+          {grip.locked && " · set by you"}
+        </MarginHeading>
+        <h2>{withSigns(grip.symbol)}</h2>
+        <p style={{ color: "var(--soft)" }}>{withSigns(grip.inversion)}</p>
+      </div>
+      <Notes aria-label="Notes of the grip, from the lowest up">
+        {notes.map((n) => (
+          <li key={n.midi}>
+            <button
+              type="button"
+              data-hand={n.hand}
+              aria-pressed={n === note}
+              aria-label={`${withSigns(n.pitch)}, ${n.hand} hand, ${n.member || "tune"}${n.finger ? `, finger ${n.finger}` : ""}${n.optional ? ", may be left out" : ""}`}
+              onClick={() => hands.pickNote(n.midi)}
+            >
+              <b>
+                {withSigns(n.pitch)}
+                {n.optional && "*"}
+              </b>
+              <small>
+                {n.finger ?? "–"} · {short(n)}
+              </small>
+            </button>
+          </li>
+        ))}
+      </Notes>
+      <KeyboardPicture
+        low={frame.low}
+        high={frame.high - 1}
+        width={258}
+        height={60}
+        lit={lit}
+        label={`Keys of ${withSigns(grip.symbol)}`}
+      />
+      <Deeds data-noprint aria-label="Change the chosen note">
+        <Deed cap="," onPress={() => changeNote("move", -1)} disabled={!note}>
+          lower
+        </Deed>
+        <Deed cap="." onPress={() => changeNote("move", 1)} disabled={!note}>
+          higher
+        </Deed>
+        <Deed cap="O" onPress={() => changeNote("other-hand")} disabled={!note}>
+          other hand
+        </Deed>
+        <Deed cap="X" onPress={() => changeNote("drop")} disabled={notes.length < 2}>
+          drop
+        </Deed>
+        <Deed cap="D" onPress={() => changeNote("double", 1)} disabled={!note}>
+          double
+        </Deed>
+        <Deed cap="S" onPress={() => changeNote("star")} disabled={!note}>
+          star
+        </Deed>
+        <Deed cap="I" onPress={() => note && changeGrip({ action: "invert", hand: note.hand, by: 1 })} disabled={!note}>
+          invert up
+        </Deed>
+        {grip.locked && (
+          <Deed cap="B" onPress={() => changeGrip({ action: "release" })}>
+            as Valley chose
+          </Deed>
+        )}
+      </Deeds>
+      <Field data-noprint>
+        changes hold
+        <select value={hands.where} onChange={(e) => hands.setWhere(e.target.value as Where)}>
+          {WHERE.map(([value, name]) => (
+            <option key={value} value={value}>
+              {value === "chord" ? `${name} (${grip.twins + 1})` : name}
+            </option>
+          ))}
+        </select>
+      </Field>
+      <div>
+        <MarginHeading>Reach</MarginHeading>
+        left {Math.round(grip.reach_left_mm)} mm ({say(grip.white_left)}), right {Math.round(grip.reach_right_mm)} mm (
+        {say(grip.white_right)})
+        <Reach $share={widest / most} $strained={grip.strained} />
+        {grip.caution && <p>{grip.caution}</p>}
+        {grip.outside && <p role="note">Out of the hand's reach or of the camera's frame.</p>}
+        {grip.collides && <p role="note">The hands stand on each other here.</p>}
+      </div>
+      {grip.move && (
+        <div>
+          <MarginHeading>From the grip before</MarginHeading>
+          <p>{withSigns(grip.move)}</p>
+        </div>
+      )}
+      <div>
+        <MarginHeading>Why here</MarginHeading>
+        <p style={{ fontFamily: "Alegreya, Signs", fontStyle: "italic" }}>{withSigns(grip.why)}</p>
+        {grip.hint && <p>{withSigns(grip.hint)}</p>}
+        {grip.omits.length > 0 && <p>Leaves out the {grip.omits.join(" and the ")}.</p>}
+      </div>
+      <div data-noprint>
+        <MarginHeading>Other ways</MarginHeading>
+        <Ways aria-label="Other grips for this chord">
+          {others.data?.map((way, i) => {
+            const same = way.left.concat(way.right).every((n) => notes.some((m) => m.midi === n.midi));
+            const now = same && way.left.length + way.right.length === notes.length;
+            return (
+              <li
+                key={way.left
+                  .concat(way.right)
+                  .map((n) => n.midi)
+                  .join()}
+              >
+                <button type="button" aria-pressed={now} title={withSigns(way.why)} onClick={() => take(i)}>
+                  <KeyCap>{i + 1}</KeyCap>
+                  <span>
+                    <i>{withSigns(way.left.map((n) => n.pitch).join(" "))}</i> ·{" "}
+                    <em>{withSigns(way.right.map((n) => n.pitch).join(" "))}</em>
+                  </span>
+                  <small>
+                    {Math.round(Math.max(way.reach_left_mm, way.reach_right_mm))} mm, moves {way.movement}
+                  </small>
+                </button>
+              </li>
+            );
+          })}
+        </Ways>
+      </div>
+      <Deeds data-noprint>
+        <Deed cap="H" onPress={onHear}>
+          hear it
+        </Deed>
+        <a href={`/api/songs/${song.id}/hands/picture.svg?start=${encodeURIComponent(grip.start)}`} download>
+          picture of this grip
+        </a>
+      </Deeds>
+      {hands.changing && <span role="status">Saving …</span>}
+    </>
+  );
+}
+
+const say = (keys: number) => (keys > 1 ? `${keys} white keys` : keys === 1 ? "one key" : "rests");
+
+const SHORT: Record<string, string> = {
+  root: "root",
+  third: "3rd",
+  "minor third": "min 3rd",
+  fifth: "5th",
+  seventh: "7th",
+  "major seventh": "maj 7th",
+  ninth: "9th",
+  sixth: "6th",
+  fourth: "4th",
+};
+const short = (note: HeldNote) => SHORT[note.member] ?? (note.member || "not of it");

@@ -1,0 +1,62 @@
+import { Tab, TabList, TabPanel } from "react-aria-components";
+import { ErrorNotice, KeyCap, useShortcuts } from "../../ui";
+import { Desks, Margin } from "../song";
+import { GripDesk } from "./GripDesk";
+import { JoinsDesk } from "./JoinsDesk";
+import { PatternDesk } from "./PatternDesk";
+import type { Hands } from "./useHands";
+import { type Comparison, VoicingDesk } from "./VoicingDesk";
+
+export type HandsDesk = "grip" | "pattern" | "joins" | "voicing";
+
+interface HandsMarginProps {
+  hands: Hands;
+  desk: HandsDesk;
+  onDesk: (desk: HandsDesk) => void;
+  onHear: () => void;
+  comparison: Comparison | null;
+  onCompare: (comparison: Comparison | null) => void;
+}
+
+/** The margin beside the valley: four desks. */
+export function HandsMargin({ hands, desk, onDesk, onHear, comparison, onCompare }: HandsMarginProps) {
+  useShortcuts({
+    q: () => onDesk("grip"),
+    w: () => onDesk("pattern"),
+    y: () => onDesk("joins"),
+    v: () => onDesk("voicing"),
+  });
+  return (
+    <Margin aria-label="The selected grip">
+      {hands.changeError && <ErrorNotice error={hands.changeError} />}
+      <Desks selectedKey={desk} onSelectionChange={(key) => onDesk(key as HandsDesk)}>
+        <TabList aria-label="What to choose" data-noprint>
+          <Tab id="grip">
+            <KeyCap>Q</KeyCap> grip
+          </Tab>
+          <Tab id="pattern">
+            <KeyCap>W</KeyCap> pattern
+          </Tab>
+          <Tab id="joins">
+            <KeyCap>Y</KeyCap> joins
+          </Tab>
+          <Tab id="voicing">
+            <KeyCap>V</KeyCap> hands
+          </Tab>
+        </TabList>
+        <TabPanel id="grip">
+          <GripDesk hands={hands} onHear={onHear} />
+        </TabPanel>
+        <TabPanel id="pattern">
+          <PatternDesk hands={hands} />
+        </TabPanel>
+        <TabPanel id="joins">
+          <JoinsDesk hands={hands} />
+        </TabPanel>
+        <TabPanel id="voicing">
+          <VoicingDesk hands={hands} comparison={comparison} onCompare={onCompare} />
+        </TabPanel>
+      </Desks>
+    </Margin>
+  );
+}

@@ -1,0 +1,107 @@
+import styled from "styled-components";
+import type { Schemas } from "../../api/client";
+import { Button, Field, withSigns } from "../../ui";
+import { MarginHeading, useWorkspace } from "../song";
+import type { Hands } from "./useHands";
+
+const List = styled.ul`
+  list-style: none; margin: 0; padding: 0; display: grid; gap: 0.6rem;
+  li { border-left: 3px solid var(--line); padding-left: 0.6rem; } li[data-taken="true"] { border-left-color: var(--ink); }
+  p { margin: 0; } small { color: var(--soft); }
+`;
+const NAMES: Record<string, string> = {
+  walk: "walk",
+  approach: "approach note",
+  fill: "fill",
+  grace: "grace note",
+  run: "run in octaves",
+};
+type Link = Schemas["LinkOut"];
+
+/** What joins the chords of a part, and how this occurrence of it begins and ends. */
+export function JoinsDesk({ hands }: { hands: Hands }) {
+  const { part } = useWorkspace();
+  const { arranged, arrangement, change } = hands;
+  if (!arranged || !arrangement) return null;
+  const take = (link: Link, form: "" | "full" | "easier") =>
+    change({ kind: "link", start: link.start, link: link.kind, form });
+  return (
+    <>
+      <div>
+        <MarginHeading as="p">Part {part.number}</MarginHeading>
+        <h2>From chord to chord</h2>
+      </div>
+      <section>
+        <MarginHeading>This time</MarginHeading>
+        <Field>
+          <input
+            type="checkbox"
+            checked={arranged.lead_in}
+            onChange={(e) => change({ kind: "vary", part: part.number, lead_in: e.target.checked })}
+          />
+          lead in with three steps
+        </Field>
+        <Field>
+          <input
+            type="checkbox"
+            checked={arranged.drop_last}
+            onChange={(e) => change({ kind: "vary", part: part.number, drop_last: e.target.checked })}
+          />
+          drop the last chord
+        </Field>
+        <Field>
+          ending
+          <select
+            value={arranged.ending}
+            onChange={(e) =>
+              change({ kind: "vary", part: part.number, ending: e.target.value as "" | "octaves" | "rolled" })
+            }
+          >
+            <option value="">plain</option>
+            <option value="octaves">in octaves, full</option>
+            <option value="rolled">rolled</option>
+          </select>
+        </Field>
+        <Field>
+          <input
+            type="checkbox"
+            checked={arrangement.settings.pedal}
+            onChange={(e) => change({ kind: "settings", pedal: e.target.checked })}
+          />
+          pedal, changed with every chord
+        </Field>
+      </section>
+      <section>
+        <MarginHeading>Where there is room</MarginHeading>
+        {arranged.links.length === 0 && <p>No room for walks or fills in this part.</p>}
+        <List aria-label="Links">
+          {arranged.links.map((link) => (
+            <li key={`${link.start}${link.kind}`} data-taken={link.taken !== ""}>
+              <p>
+                <b>{NAMES[link.kind]}</b> <small>bar {link.bar}</small>
+              </p>
+              <p>{withSigns(link.taken === "easier" ? link.easy_words : link.words)}</p>
+              <Button
+                $quiet
+                onPress={() => take(link, link.taken === "full" ? "" : "full")}
+                aria-pressed={link.taken === "full"}
+              >
+                {link.taken === "full" ? "leave it out" : "play it"}
+              </Button>
+              {link.has_easier && link.taken !== "easier" && (
+                <Button $quiet onPress={() => take(link, "easier")}>
+                  the easier way
+                </Button>
+              )}
+              {link.taken === "easier" && (
+                <Button $quiet onPress={() => take(link, "")}>
+                  leave it out
+                </Button>
+              )}
+            </li>
+          ))}
+        </List>
+      </section>
+    </>
+  );
+}

@@ -1,0 +1,120 @@
+"""The Valley view in the browser: stepping, changing a grip, patterns, links, comparing, pictures; by keys and by pointer."""
+
+import re
+
+import pytest
+from axe_playwright_python.sync_playwright import Axe
+from playwright.sync_api import Page, expect
+
+from tests.e2e.test_corrections import last_change
+from tests.e2e.test_interface import open_view
+
+
+def open_hands(page: Page, address: str, style: str = "root-and-chord") -> None:
+    open_view(page, address, "valley")
+    page.get_by_label("voicing").first.select_option(style)
+    expect(last_change(page)).to_contain_text(f"style {style}")
+    expect(page.get_by_role("tab", name="grip")).to_be_visible()
+
+
+def chosen_notes(page: Page) -> list[str]:
+    return page.get_by_label("Notes of the grip").get_by_role("button").all_inner_texts()
+
+
+def test_a_grip_is_changed_by_keys_spread_undone_and_kept(page: Page, charted: str) -> None:
+    open_hands(page, charted)
+    page.keyboard.press("ArrowDown")
+    before = chosen_notes(page)
+    page.keyboard.press("ArrowRight")
+    page.keyboard.press("d")
+    expect(last_change(page)).to_contain_text("doubled")
+    assert len(chosen_notes(page)) == len(before) + 1
+    page.get_by_label("changes hold").select_option("chord")
+    page.keyboard.press("i")
+    expect(last_change(page)).to_contain_text("turned up")
+    page.reload()
+    expect(page.locator("[stroke-dasharray='1 3']")).not_to_have_count(0)  # what the creator set is marked
+    page.keyboard.press("Control+z")
+    expect(last_change(page)).to_contain_text("doubled")
+    page.keyboard.press("Control+z")
+    expect(last_change(page)).to_contain_text("style root-and-chord")
+
+
+def test_a_note_is_drawn_to_another_key_with_the_pointer(page: Page, charted: str) -> None:
+    open_hands(page, charted, "shell")
+    mark = page.locator("g.grip").first.locator("g.mark").last
+    box = mark.bounding_box()
+    assert box
+    page.mouse.move(box["x"] + 10, box["y"] + 10)
+    page.mouse.down()
+    page.mouse.move(box["x"] + 60, box["y"] + 10, steps=5)
+    page.mouse.up()
+    expect(last_change(page)).to_contain_text(re.compile(r"moved \d+ half steps? up"))
+    page.keyboard.press("b")
+    expect(last_change(page)).to_contain_text("as Valley chooses it")
+
+
+def test_another_way_is_taken_by_its_number(page: Page, charted: str) -> None:
+    open_hands(page, charted)
+    ways = page.get_by_label("Other grips for this chord").get_by_role("button")
+    expect(ways.nth(3)).to_be_visible()
+    page.keyboard.press("3")
+    expect(last_change(page)).to_contain_text("another grip taken")
+    expect(page.get_by_role("tabpanel")).to_contain_text("set by you")
+    page.keyboard.press("Control+z")
+
+
+def test_patterns_are_chosen_and_written(page: Page, charted: str) -> None:
+    open_hands(page, charted)
+    page.keyboard.press("w")
+    page.get_by_role("button", name="Low, then the upper notes").click()
+    expect(last_change(page)).to_contain_text("pattern low-then-upper")
+    page.get_by_role("button", name="write a pattern of your own").click()
+    page.get_by_label("name", exact=True).fill("Slow waltz")
+    page.get_by_label("left hand", exact=True).fill("low@1 upper@1")
+    expect(page.get_by_text("a bar of 3/4 has 3")).to_be_visible()
+    expect(page.get_by_role("button", name="Keep it")).to_be_disabled()
+    page.get_by_label("left hand", exact=True).fill("low@1 upper@2")
+    expect(page.get_by_text("It fills the bar.")).to_be_visible()
+    page.get_by_role("button", name="Keep it").click()
+    expect(page.get_by_role("button", name="Slow waltz", exact=True)).to_be_visible()
+
+
+def test_links_and_variations_are_taken_and_left(page: Page, charted: str) -> None:
+    open_hands(page, charted)
+    page.keyboard.press("y")
+    page.get_by_label("Links").get_by_role("button", name="play it").first.click()
+    expect(page.get_by_label("Links").get_by_role("button", name="leave it out").first).to_be_visible()
+    page.get_by_label("drop the last chord").click()
+    expect(last_change(page)).to_contain_text("without its last chord")
+    page.get_by_label("ending").select_option("octaves")
+    expect(last_change(page)).to_contain_text("ending in octaves")
+
+
+def test_two_voicings_stand_side_by_side(page: Page, charted: str) -> None:
+    open_hands(page, charted)
+    page.keyboard.press("v")
+    page.get_by_label("compare with").select_option("big-finish")
+    expect(page.get_by_role("region", name="Voicing the other")).to_contain_text("half steps")
+    page.get_by_role("radio", name="hear the other").check()
+    page.get_by_role("button", name="Take it for part").click()
+    expect(last_change(page)).to_contain_text("style big-finish")
+
+
+def test_a_picture_of_the_grip_is_taken_away(page: Page, charted: str) -> None:
+    open_hands(page, charted)
+    with page.expect_download() as download:
+        page.get_by_role("link", name="picture of this grip").click()
+    content = download.value.path().read_text("utf-8")
+    assert content.startswith("<svg") and 'class="right"' in content
+
+
+@pytest.mark.parametrize("desk", ["q", "w", "y", "v"])
+@pytest.mark.parametrize("scheme", ["light", "dark"])
+def test_every_desk_of_the_hands_can_be_used_by_everyone(page: Page, charted: str, desk: str, scheme: str) -> None:
+    page.emulate_media(color_scheme=scheme)  # type: ignore[arg-type]
+    open_hands(page, charted)
+    page.keyboard.press(desk)
+    page.wait_for_timeout(300)
+    results = Axe().run(page, options={"runOnly": ["wcag2a", "wcag2aa"]})
+    assert results.violations_count == 0, results.generate_report()
