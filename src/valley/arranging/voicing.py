@@ -51,7 +51,7 @@ _MUDDY = ((40, 7), (46, 5), (52, 3), (55, 2))
 _LEFT_HOME, _RIGHT_HOME = (38, 57), (57, 77)
 # An easier version holds few keys and does without fifth and colours; a fuller one likes every key.
 _BY_LEVEL: dict[str, dict[str, float]] = {EASIER: {"keys": 0.9, "lost_fifth": 0.0, "lost_colour": 1.0, "lost_root": 0.8}, FULLER: {"keys": -1.0}}
-_MOST_LEFT, _MOST_RIGHT, _MOST_SHAPES = 10, 16, 24
+_MOST_LEFT, _MOST_RIGHT, _MOST_SHAPES = 8, 12, 20
 _NOBODY = 1e9
 
 
@@ -243,12 +243,14 @@ def _cheapest_chain(pools: Sequence[Sequence[Shape]], weights: Weights) -> tuple
     """Viterbi over the pools."""
     if not pools:
         return ()
-    total = np.array([s.cost for s in pools[0]], dtype=np.float32)
+    ways = [_Ways([[getattr(s, side) for s in pool] for pool in pools], weights, bass=side == "left") for side in ("left", "right")]
+    own = [np.array([s.cost for s in pool], dtype=np.float32) for pool in pools]
+    total = own[0]
     back: list[npt.NDArray[np.intp]] = []
-    for before, after in zip(pools, pools[1:], strict=False):
-        options = total[:, None] + _moves(tuple(before), tuple(after), weights)
+    for t in range(1, len(pools)):
+        options = total[:, None] + ways[0].between(t) + ways[1].between(t)
         back.append(options.argmin(axis=0))
-        total = options.min(axis=0) + np.array([s.cost for s in after], dtype=np.float32)
+        total = options.min(axis=0) + own[t]
     index = int(total.argmin())
     chosen = [index]
     for came in reversed(back):
@@ -257,50 +259,55 @@ def _cheapest_chain(pools: Sequence[Sequence[Shape]], weights: Weights) -> tuple
     return tuple(pool[i] for pool, i in zip(pools, reversed(chosen), strict=True))
 
 
-@lru_cache(maxsize=4096)
-def _moves(before: tuple[Shape, ...], after: tuple[Shape, ...], weights: Weights) -> Costs:
-    """Cost of the way from every shape to every other, hand by hand; each hand's distinct holds are measured once."""
-    cost = np.zeros((len(before), len(after)), dtype=np.float32)
-    for side in ("left", "right"):
-        ones, i = _distinct([getattr(s, side) for s in before])
-        others, j = _distinct([getattr(s, side) for s in after])
-        cost += _hand_moves(ones, others, weights, bass=side == "left")[np.ix_(i, j)]
-    return cost
+class _Ways:
+    """What one hand's ways cost, between every two of its holds in a part: measured once, looked up step by step."""
+
+    def __init__(self, pools: Sequence[Sequence[tuple[int, ...]]], weights: Weights, *, bass: bool) -> None:
+        places: dict[tuple[int, ...], int] = {}
+        self.index = [np.array([places.setdefault(h, len(places)) for h in pool]) for pool in pools]
+        travelled, beyond, kept, stepped = _measure_ways(tuple(places))
+        self.cost = weights.move * travelled + weights.leap * beyond - weights.kept * kept
+        if bass and weights.walk:
+            self.cost = self.cost - weights.walk * stepped
+
+    def between(self, step: int) -> Costs:
+        """From every hold of the step before to every hold of this one."""
+        found: Costs = self.cost[self.index[step - 1][:, None], self.index[step][None, :]]
+        return found
 
 
-def _distinct(holds: list[tuple[int, ...]]) -> tuple[list[tuple[int, ...]], list[int]]:
-    places: dict[tuple[int, ...], int] = {}
-    index = [places.setdefault(h, len(places)) for h in holds]
-    return list(places), index
-
-
-def _hand_moves(before: list[tuple[int, ...]], after: list[tuple[int, ...]], weights: Weights, *, bass: bool) -> Costs:
-    """Semitones that the fingers travel, outer leaps dearer, kept keys rewarded; nothing to or from an empty hand."""
-    a, have_a = _padded(before)
-    b, have_b = _padded(after)
-    gaps = np.abs(a[:, None, :, None] - b[None, :, None, :])
-    gaps = np.where(have_a[:, None, :, None] & have_b[None, :, None, :], gaps, 99.0)
-    arrive = np.where(have_b[None, :, :], gaps.min(axis=2), 0.0).sum(axis=2)
-    leave = np.where(have_a[:, None, :], gaps.min(axis=3), 0.0).sum(axis=2)
-    kept = (gaps == 0).sum(axis=(2, 3))
-    first_a, last_a = np.array([h[0] if h else 0 for h in before]), np.array([h[-1] if h else 0 for h in before])
-    first_b, last_b = np.array([h[0] if h else 0 for h in after]), np.array([h[-1] if h else 0 for h in after])
-    lowest = np.abs(first_a[:, None] - first_b[None, :])
-    outer = np.maximum(lowest, np.abs(last_a[:, None] - last_b[None, :]))
-    cost = weights.move * (arrive + 0.5 * leave) / 1.5 + weights.leap * np.maximum(0, outer - 5) - weights.kept * kept
-    if bass and weights.walk:
-        cost -= weights.walk * ((lowest == 1) | (lowest == 2))
-    both = np.array([bool(h) for h in before])[:, None] & np.array([bool(h) for h in after])[None, :]
-    return np.where(both, cost, 0.0).astype(np.float32)
-
-
-def _padded(holds: list[tuple[int, ...]]) -> tuple[Costs, npt.NDArray[np.bool_]]:
-    wide = max(1, *(len(h) for h in holds)) if holds else 1
-    notes = np.array([[*h, *[0] * (wide - len(h))] for h in holds], dtype=np.float32)
-    have = np.array([[k < len(h) for k in range(wide)] for h in holds])
-    return notes, have
+@lru_cache(maxsize=64)
+def _measure_ways(holds: tuple[tuple[int, ...], ...]) -> tuple[Costs, Costs, Costs, Costs]:
+    """Between every two holds of a hand: semitones that fingers travel, semitones beyond a fourth that the outer ones go, keys that stay
+    down, and whether the lowest note goes by a step. Nothing to or from an empty hand."""
+    wide = max((len(h) for h in holds), default=1) or 1
+    far = 999  # stands for a finger that holds nothing
+    notes = np.array([[*h, *[-far] * (wide - len(h))] for h in holds], dtype=np.int16)
+    have = notes > -far
+    count = len(holds)
+    from_any = np.full((wide, count, count), far, dtype=np.int16)  # for each finger after: to the nearest key before
+    to_any = np.full((wide, count, count), far, dtype=np.int16)  # for each finger before: to the nearest key after
+    for i in range(wide):
+        for j in range(wide):  # small loops over fingers, wide arrays over holds
+            gap = np.abs(notes[:, i][:, None] - notes[:, j][None, :])
+            gap[~(have[:, i][:, None] & have[:, j][None, :])] = far
+            np.minimum(from_any[j], gap, out=from_any[j])
+            np.minimum(to_any[i], gap, out=to_any[i])
+    kept = (from_any == 0).sum(axis=0)
+    arrive = np.where(have.T[:, None, :], from_any, 0).sum(axis=0)
+    leave = np.where(have.T[:, :, None], to_any, 0).sum(axis=0)
+    first = np.array([h[0] if h else 0 for h in holds], dtype=np.float32)
+    last = np.array([h[-1] if h else 0 for h in holds], dtype=np.float32)
+    lowest = np.abs(first[:, None] - first[None, :])
+    outer = np.maximum(lowest, np.abs(last[:, None] - last[None, :]))
+    filled = np.array([bool(h) for h in holds])
+    both = (filled[:, None] & filled[None, :]).astype(np.float32)
+    stepped = (lowest == 1) | (lowest == 2)
+    return both * (arrive + 0.5 * leave) / 1.5, both * np.maximum(0, outer - 5), both * kept, both * stepped
 
 
 def rate_move(before: Shape, after: Shape, weights: Weights = USUAL) -> float:
     """What the way from one shape to the next costs."""
-    return float(_moves((before,), (after,), weights)[0, 0])
+    return sum(
+        float(_Ways([[getattr(before, side)], [getattr(after, side)]], weights, bass=side == "left").between(1)[0, 0]) for side in ("left", "right")
+    )
