@@ -29,6 +29,12 @@ def describe_move(before: Grip, after: Grip) -> str:
     return " ".join(s for s in (_hand("Right hand", before.right, after.right), _hand("Left hand", before.left, after.left)) if s)
 
 
+def count_changed(before: Grip, after: Grip) -> int:
+    """How many keys change between two grips: those newly pressed."""
+    held = {n.midi for n in before.notes}
+    return sum(n.midi not in held for n in after.notes)
+
+
 def _hand(title: str, before: Sequence[HandNote], after: Sequence[HandNote]) -> str:
     if not before or not after:
         return ""

@@ -1,37 +1,181 @@
-"""``valley lesson FILE --to DIR``."""
+"""``valley lesson``, ``valley check``, ``valley proof``, ``valley export``, ``valley import``."""
 
 from __future__ import annotations
 
 import argparse
+from dataclasses import replace
 from pathlib import Path
+from typing import Any
 
 from valley.arranging.reach import hand_named
+from valley.charting.from_hearing import make_chart
 from valley.errors import ValleyError
-from valley.pipeline.charts import title_of
-from valley.pipeline.commands._common import Commands, add_longest, say, watch_progress
+from valley.formats._codec import load_json, save_bytes
+from valley.formats.chart_json import dump_chart
+from valley.formats.hearing_json import load_hearing
+from valley.formats.lesson_json import FORMAT as LESSON_FORMAT
+from valley.formats.lesson_json import read_lesson
+from valley.lesson.checks import Limits, check_all
+from valley.lesson.proof import read_proof
+from valley.model.lesson import Finding
+from valley.model.schools import read_schools
+from valley.pipeline.charts import holds_chart, load_any_chart, real_differences, title_of
+from valley.pipeline.commands._common import Commands, add_longest, check_folder_of, put_json, say, watch_progress
 from valley.pipeline.commands.hands import add_choices, read_choices
+from valley.pipeline.handouts import HANDOUTS, Work, handout_named, make_zip, save_all
 from valley.pipeline.listen import listen
-from valley.pipeline.teach import make_lesson, save_handouts
+
+FOUND_ERRORS = 1
 
 
 def add(commands: Commands[argparse.ArgumentParser]) -> None:
-    lesson = commands.add_parser("lesson", help="listen, arrange, and write sheet music, MIDI and the lesson's text")
-    lesson.add_argument("file", type=Path, metavar="FILE")
+    lesson = commands.add_parser("lesson", help="write every hand-out of a song with a manifest")
+    lesson.add_argument("file", type=Path, metavar="FILE|CHART", help="a recording, chart.json, a chord chart as text, MusicXML, MIDI …")
     lesson.add_argument("--to", type=Path, required=True, metavar="DIR", help="folder for the files; made if it is not there")
     add_choices(lesson)
+    _add_schools(lesson)
     lesson.add_argument("--title", help="the song's name; the file's name without it")
     add_longest(lesson)
     lesson.set_defaults(run=run_lesson)
 
+    check = commands.add_parser("check", help="list what is wrong in a chart or a lesson; exit status 1 where something is")
+    check.add_argument("file", type=Path, metavar="chart.json|lesson.json")
+    check.add_argument("--json", type=Path, nargs="?", const=Path("-"), metavar="OUT")
+    add_choices(check)
+    check.set_defaults(run=run_check)
+
+    proof = commands.add_parser("proof", help="hold the words of a lesson against what is played; exit status 1 where they contradict")
+    proof.add_argument("words", type=Path, metavar="WORDS.txt")
+    proof.add_argument("--chart", type=Path, required=True, metavar="CHART", help="chart.json, lesson.json or a chord chart as text")
+    proof.add_argument("--naming", default="letters", choices=("letters", "syllables", "german"))
+    proof.add_argument("--octaves", default="c4", choices=("c4", "c3"), help="the name of middle C")
+    proof.add_argument("--json", type=Path, nargs="?", const=Path("-"), metavar="OUT")
+    add_choices(proof)
+    proof.set_defaults(run=run_proof)
+
+    export = commands.add_parser("export", help="write one hand-out")
+    export.add_argument("chart", type=Path, metavar="CHART")
+    export.add_argument("--format", required=True, metavar="NAME", help=f"{', '.join(h.name for h in HANDOUTS)}, or zip")
+    export.add_argument("--out", type=Path, required=True, metavar="FILE")
+    add_choices(export)
+    _add_schools(export)
+    export.set_defaults(run=run_export)
+
+    taken = commands.add_parser("import", help="read MusicXML, MIDI, a chord chart, CSV, .lab or our JSON into chart.json")
+    taken.add_argument("file", type=Path, metavar="FILE")
+    taken.add_argument("--out", type=Path, metavar="chart.json", help="where to write; standard output without it")
+    taken.set_defaults(run=run_import)
+
+
+def _add_schools(command: argparse.ArgumentParser) -> None:
+    command.add_argument("--school", default="", metavar="MATTER=SCHOOL,…", help="such as naming=german,octaves=c3,order=pattern-first")
+
+
+def _work(args: argparse.Namespace, file: Path) -> Work:
+    """The song of a file with the choices on the command line; a lesson.json brings its own, which hold."""
+    if file.suffix == ".json":
+        data = load_json(file)
+        if isinstance(data, dict) and data.get("format") == LESSON_FORMAT:
+            document = read_lesson(data)
+            return Work(document.chart, document.choices, document.lesson.schools, document.order, document.edits)
+        if isinstance(data, dict) and data.get("format") == "valley-hearing":
+            hearing = load_hearing(file)
+            return Work(make_chart(hearing, title_of(file)), read_choices(args), hearing=hearing)
+    return Work(load_any_chart(file), read_choices(args))
+
 
 def run_lesson(args: argparse.Namespace) -> None:
-    choices = read_choices(args)
+    choices, schools = read_choices(args), read_schools(args.school)
     hand_named(choices.hand)
     if args.to.exists() and not args.to.is_dir():
         raise ValleyError(f"{str(args.to)!r} is a file, not a folder; choose another place for the lesson.")
-    with watch_progress() as listener:
-        hearing = listen(args.file, max_seconds=args.longest * 60, listener=listener)
-    made = make_lesson(hearing, args.title or title_of(args.file), choices)
+    if holds_chart(args.file):
+        work = _work(args, args.file)
+    else:
+        with watch_progress() as listener:
+            hearing = listen(args.file, max_seconds=args.longest * 60, listener=listener)
+        work = Work(make_chart(hearing, args.title or title_of(args.file)), choices, hearing=hearing)
+    work = replace(work, schools=schools if args.school else work.schools)
+    if args.title:
+        work = replace(work, chart=replace(work.chart, title=args.title))
     args.to.mkdir(parents=True, exist_ok=True)
-    for path in save_handouts(made, args.to):
+    for path in save_all(work, args.to):
         say(str(path))
+
+
+def run_check(args: argparse.Namespace) -> int:
+    data = load_json(args.file) if args.file.suffix == ".json" else None
+    if isinstance(data, dict) and data.get("format") == LESSON_FORMAT:
+        document = read_lesson(data)
+        work = Work(document.chart, document.choices, document.lesson.schools, document.order, document.edits)
+        hand = hand_named(document.choices.hand)
+        limits = _limits(work, hand.comfort_mm, hand.most_mm)
+        found = check_all(document.chart, document.arrangement, document.lesson, limits, compare=real_differences)
+    else:
+        found = _work(args, args.file).findings
+    if args.json:
+        put_json({"findings": [show_finding(f) for f in found], "errors": sum(f.severity == "error" for f in found)}, args.json)
+    else:
+        for finding in found:
+            mend = f" ({finding.mend_words})" if finding.mend_words else ""
+            say(f"{finding.severity:8} {finding.sentence}{mend}")
+        if not found:
+            say("Nothing to find fault with.")
+    return FOUND_ERRORS if any(f.severity == "error" for f in found) else 0
+
+
+def _limits(work: Work, comfort: float, most: float) -> Limits:
+    from valley.arranging.reach import key_range, keyboard_range
+
+    keyboard = keyboard_range(work.choices.keyboard)
+    return Limits(comfort, most, keyboard, key_range(work.choices.frame) if work.choices.frame else keyboard)
+
+
+def show_finding(finding: Finding) -> dict[str, Any]:
+    return {
+        "check": finding.check,
+        "severity": finding.severity,
+        "sentence": finding.sentence,
+        "part": finding.part,
+        "bar": finding.bar,
+        "start_beat": None if finding.start is None else str(finding.start),
+        "step": finding.step or None,
+        "mend": finding.mend_words or None,
+    }
+
+
+def run_proof(args: argparse.Namespace) -> int:
+    try:
+        words = args.words.read_text("utf-8-sig")
+    except UnicodeDecodeError as error:
+        raise ValleyError(f"{args.words.name!r} is not text in UTF-8 (byte {error.start})") from error
+    work = _work(args, args.chart)
+    claims = read_proof(words, work.chart, work.arrangement, naming=args.naming, octaves=args.octaves)
+    rows = [
+        {"text": c.text, "start": c.start, "end": c.end, "kind": c.kind, "verdict": c.verdict, "expected": c.expected, "message": c.message} for c in claims
+    ]
+    if args.json:
+        put_json({"claims": rows}, args.json)
+    else:
+        for c in claims:
+            if c.verdict != "agrees":
+                line = words.count("\n", 0, c.start) + 1
+                right = f" → {c.expected}" if c.expected else ""
+                say(f"line {line}: “{c.text}” {c.verdict}{right}: {c.message}")
+        agree = sum(c.verdict == "agrees" for c in claims)
+        say(f"{len(claims)} claims understood, {agree} agree.")
+    return FOUND_ERRORS if any(c.verdict == "contradicts" for c in claims) else 0
+
+
+def run_export(args: argparse.Namespace) -> None:
+    check_folder_of(args.out)
+    schools = read_schools(args.school)
+    make = None if args.format == "zip" else handout_named(args.format).make
+    work = _work(args, args.chart)
+    work = replace(work, schools=schools) if args.school else work
+    save_bytes(make(work) if make else make_zip(work), args.out)
+
+
+def run_import(args: argparse.Namespace) -> None:
+    check_folder_of(args.out)
+    put_json(dump_chart(load_any_chart(args.file)), args.out)

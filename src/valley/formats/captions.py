@@ -1,0 +1,69 @@
+"""Captions timed to the steps of a lesson (WebVTT, SRT), and the list of chapters for a video."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from valley.model.lesson import Lesson
+
+_LONGEST = 42 * 2  # letters of a caption: two lines of 42
+_PAUSE = 0.4  # seconds between steps
+
+
+def _cues(lesson: Lesson) -> Iterator[tuple[float, float, str]]:
+    """Start, end and text of every caption; a step's lines share its speaking time by their length."""
+    now = 0.0
+    for step in lesson.steps:
+        pieces = [piece for line in (step.title, *step.lines) for piece in _split(line.strip())]
+        letters = sum(len(p) for p in pieces) or 1
+        for piece in pieces:
+            length = max(0.6, step.speaking_seconds * len(piece) / letters)
+            yield now, now + length, piece
+            now += length
+        now += step.playing_seconds + _PAUSE
+
+
+def _split(text: str) -> list[str]:
+    """A sentence cut where words part, no longer than a caption."""
+    rows, row = [], ""
+    for word in text.split():
+        if row and len(row) + 1 + len(word) > _LONGEST:
+            rows.append(row)
+            row = word
+        else:
+            row = f"{row} {word}".strip()
+    return [*rows, row] if row else rows
+
+
+def _clock(seconds: float, comma: str) -> str:
+    whole = round(seconds * 1000)
+    return f"{whole // 3600000:02d}:{whole // 60000 % 60:02d}:{whole // 1000 % 60:02d}{comma}{whole % 1000:03d}"
+
+
+def dump_vtt(lesson: Lesson) -> str:
+    """WebVTT."""
+    rows = ["WEBVTT", ""]
+    for number, (start, end, text) in enumerate(_cues(lesson), 1):
+        clean = text.replace("&", "&amp;").replace("<", "&lt;").replace("-->", "→")
+        rows += [str(number), f"{_clock(start, '.')} --> {_clock(end, '.')}", clean, ""]
+    return "\n".join(rows)
+
+
+def dump_srt(lesson: Lesson) -> str:
+    """SubRip."""
+    rows = []
+    for number, (start, end, text) in enumerate(_cues(lesson), 1):
+        rows += [str(number), f"{_clock(start, ',')} --> {_clock(end, ',')}", text.replace("-->", "→"), ""]
+    return "\n".join(rows)
+
+
+def dump_chapters(lesson: Lesson) -> str:
+    """One line a step: its time, and its title; the first at 0:00."""
+    rows, now = [], 0.0
+    for step in lesson.steps:
+        minutes, seconds = divmod(int(now), 60)
+        rows.append(f"{minutes}:{seconds:02d} {step.title}")
+        pieces = [piece for line in (step.title, *step.lines) for piece in _split(line.strip())]
+        letters = sum(len(p) for p in pieces) or 1
+        now += sum(max(0.6, step.speaking_seconds * len(p) / letters) for p in pieces) + step.playing_seconds + _PAUSE
+    return "\n".join(rows) + "\n"

@@ -1,0 +1,102 @@
+"""Engraved pages as SVG and print-quality PDF: Verovio draws the notes, Typst sets the pages; fonts ship with Valley."""
+
+from __future__ import annotations
+
+import re
+import tempfile
+from collections.abc import Sequence
+from pathlib import Path
+from typing import Any, Final
+
+from valley.errors import FormatError
+
+FONTS: Final = Path(__file__).parent / "fonts"
+# Signs that Verovio writes as letters of its music font, by what Valley's text fonts have.
+_SIGNS = {"\uea64": "♭", "\uea65": "♮", "\uea66": "♯", "\ueca3": "half", "\ueca5": "quarter", "\ueca7": "eighth", "\uecb7": " dotted"}
+_PAGE = {"pageWidth": 2100, "pageHeight": 2870, "scale": 40, "pageMarginLeft": 80, "pageMarginRight": 80, "pageMarginTop": 60, "pageMarginBottom": 60}
+
+
+def engrave(musicxml: bytes, *, bars: tuple[int, int] | None = None, width: int | None = None) -> tuple[str, ...]:
+    """The pages of a score as SVG.
+
+    Parameters
+    ----------
+    bars : first and last measure to draw, counted from 1 in the file; all without it
+    width : of a page in tenths of a millimetre; A4 without it. With it the page is as high as its music.
+    """
+    import verovio  # slow to import, so only where it is needed
+
+    toolkit: Any = verovio.toolkit()
+    options = _PAGE | {"font": "Leipzig", "header": "none", "footer": "none", "svgViewBox": True, "smuflTextFont": "none", "breaks": "auto"}
+    if width:
+        options |= {"pageWidth": width, "adjustPageHeight": True, "pageHeight": 60000}
+    toolkit.setOptions(options)
+    if not toolkit.loadData(musicxml.decode("utf-8")):
+        raise FormatError("the score could not be engraved; its MusicXML was not read")
+    if bars:
+        toolkit.select({"measureRange": f"{bars[0]}-{bars[1]}"})
+        toolkit.redoLayout()
+    return tuple(_with_own_fonts(toolkit.renderToSVG(page)) for page in range(1, toolkit.getPageCount() + 1))
+
+
+def _with_own_fonts(svg: str) -> str:
+    for letter, sign in _SIGNS.items():
+        svg = re.sub(rf'<tspan[^>]*font-family="Leipzig"[^>]*>{letter}</tspan>', f'<tspan font-family="Signs, Alegreya" font-size="405px">{sign}</tspan>', svg)
+    return svg.replace('font-family="Times, serif"', 'font-family="Alegreya"')
+
+
+_HEAD = """#set page(paper: "a4", margin: (x: 15mm, top: 16mm, bottom: 18mm), footer: [
+  #align(center, text(size: 9pt, fill: luma(90))[{title} · #context counter(page).display()])
+])
+#set text(font: ("Alegreya Sans", "DejaVu Sans"), size: 11pt, lang: "en")
+#show heading: set text(font: ("Alegreya", "DejaVu Sans"))
+#set document(title: "{title}")
+"""
+
+
+def typeset(source: str, pictures: dict[str, bytes] | None = None, *, png: bool = False, ppi: float = 144.0) -> Any:
+    """A Typst source with its pictures as PDF bytes, or as PNG bytes page by page."""
+    import typst
+
+    with tempfile.TemporaryDirectory() as folder:
+        for name, content in (pictures or {}).items():
+            (Path(folder) / name).write_bytes(content)
+        main = Path(folder) / "main.typ"
+        main.write_text(source, "utf-8")
+        common: dict[str, Any] = {"root": folder, "font_paths": [str(FONTS)], "ignore_system_fonts": True}
+        if not png:
+            return typst.compile(str(main), **common)
+        pages = typst.compile(str(main), format="png", ppi=ppi, **common)
+        return [pages] if isinstance(pages, bytes) else pages
+
+
+def escape(text: str) -> str:
+    """Text as Typst takes it literally.
+
+    >>> escape("C# * [x]")
+    'C\\\\# \\\\* \\\\[x\\\\]'
+    """
+    return re.sub(r"([\\#*_`$<>@\[\]~=/\-+])", r"\\\1", text)
+
+
+def head(title: str) -> str:
+    return _HEAD.replace("{title}", escape(title).replace('"', "'"))
+
+
+def dump_score_pdf(musicxml: bytes, title: str) -> bytes:
+    """The sheet music as PDF, A4."""
+    pages = engrave(musicxml)
+    body = [head(title), f"#align(center)[= {escape(title)}]"]
+    body += [f'#image("page{i}.svg", width: 100%)' + ("" if i == len(pages) - 1 else "\n#pagebreak()") for i in range(len(pages))]
+    pdf: bytes = typeset("\n".join(body), {f"page{i}.svg": page.encode() for i, page in enumerate(pages)})
+    return pdf
+
+
+def dump_pngs(svgs: Sequence[str], *, ppi: float = 144.0) -> list[bytes]:
+    """SVG pictures as PNG with a transparent ground, in one go."""
+    if not svgs:
+        return []
+    lines = ["#set page(width: auto, height: auto, margin: 0pt, fill: none)"]
+    lines += [f'#image("p{i}.svg")' + ("\n#pagebreak()" if i + 1 < len(svgs) else "") for i in range(len(svgs))]
+    pages: list[bytes] = typeset("\n".join(lines), {f"p{i}.svg": s.encode() for i, s in enumerate(svgs)}, png=True, ppi=ppi)
+    return pages

@@ -1,0 +1,54 @@
+"""The lesson sheet as PDF: chord table with keyboard pictures, the steps with their counts, and the notation of each part."""
+
+from __future__ import annotations
+
+from valley.formats.engraving import engrave, escape, head, typeset
+from valley.formats.keyboard_svg import dump_keyboard_svg, pretty
+from valley.formats.musicxml import dump_musicxml
+from valley.model.arrangement import Arrangement, Grip
+from valley.model.chart import Chart
+from valley.model.lesson import Lesson
+
+
+def dump_lesson_pdf(chart: Chart, arrangement: Arrangement, lesson: Lesson) -> bytes:
+    """A4, ready to print."""
+    pictures: dict[str, bytes] = {}
+    body = [head(lesson.title), f"#align(center)[= {escape(lesson.title)}]"]
+    minutes = max(1, round(lesson.seconds / 60))
+    keys = escape(", then ".join(str(a.key) for a in chart.keys))
+    body.append(f"#align(center)[{keys} · {chart.grid.meter} · {round(chart.bpm)} to the minute · about {minutes} minutes]")
+    body += _chord_table(arrangement, pictures)
+    score = dump_musicxml(chart, arrangement)
+    first = 0 if chart.grid.pickup else 1
+    drawn: set[int] = set()
+    for step in lesson.steps:
+        body.append(f"== {escape(pretty(step.title))}")
+        if step.part is not None and step.part not in drawn and step.kind in ("right", "both", "left"):
+            drawn.add(step.part)
+            part = next(p for p in chart.parts if p.number == step.part)
+            start = part.start_bar - first + 1 if part.start_bar > 1 else 1
+            for i, page in enumerate(engrave(score, bars=(start, part.end_bar - first + 1), width=1900)):
+                name = f"part{step.part}-{i}.svg"
+                pictures[name] = page.encode()
+                body.append(f'#image("{name}", width: 100%)')
+        for line in step.lines:
+            text = escape(pretty(line.strip()))
+            body.append(f"- {text}" if line.startswith("  ") else f"{text}\n")
+    pdf: bytes = typeset("\n".join(body), pictures)
+    return pdf
+
+
+def _chord_table(arrangement: Arrangement, pictures: dict[str, bytes]) -> list[str]:
+    """Each chord once, three to a row, with its keys."""
+    seen: dict[str, Grip] = {}
+    for part in arrangement.parts:
+        for grip in part.grips:
+            seen.setdefault(grip.label, grip)
+    cells = []
+    for i, grip in enumerate(seen.values()):
+        name = f"chord{i}.svg"
+        pictures[name] = dump_keyboard_svg(grip, transparent=True).encode()
+        cells.append(f'[#image("{name}", width: 100%)]')
+    if not cells:
+        return []
+    return ["== The chords", f"#grid(columns: 3, gutter: 6mm, {', '.join(cells)})"]

@@ -1,0 +1,104 @@
+"""What the creator changes in a lesson, laid over the steps that are generated anew each time.
+
+A text written over a step stays; where the generated words under it have changed since, the step says that the music has moved on.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import replace
+
+from valley.errors import ParameterError
+from valley.model.lesson import Lesson, Step, StepEdit
+
+
+def lay_over(lesson: Lesson, edits: Sequence[StepEdit]) -> Lesson:
+    """The lesson with the creator's edits: other words, steps left out, moved and added."""
+    by_key = {e.key: e for e in edits}
+    steps: list[Step] = []
+    for step in lesson.steps:
+        edit = by_key.get(step.key)
+        if edit is None:
+            steps.append(step)
+        elif not edit.left_out:
+            steps.append(_write_over(step, edit))
+    for edit in edits:
+        if edit.added and not edit.left_out:
+            words = sum(len(line.split()) for line in edit.lines or ())
+            steps.append(Step(edit.title or "Another step", edit.lines or (), key=edit.key, kind="own", edited=True, speaking_seconds=round(words / 2.3, 1)))
+    return replace(lesson, steps=tuple(_move(steps, edits)))
+
+
+def _write_over(step: Step, edit: StepEdit) -> Step:
+    if edit.lines is None:
+        return replace(step, title=edit.title or step.title)
+    words = sum(len(line.split()) for line in edit.lines)
+    return replace(
+        step, title=edit.title or step.title, lines=edit.lines, edited=True, stale=edit.over != step.lines, speaking_seconds=round(words / 2.3, 1)
+    )
+
+
+def _move(steps: list[Step], edits: Sequence[StepEdit]) -> list[Step]:
+    """Steps after the ones they were put behind; "" is the beginning. What they stood behind may be gone: then they stay where they are."""
+    for edit in edits:
+        if edit.after is None:
+            continue
+        index = next((i for i, s in enumerate(steps) if s.key == edit.key), None)
+        if index is None:
+            continue
+        step = steps.pop(index)
+        to = 0 if edit.after == "" else next((i + 1 for i, s in enumerate(steps) if s.key == edit.after), index)
+        steps.insert(to, step)
+    return steps
+
+
+def change_step(edits: Sequence[StepEdit], lesson: Lesson, change: StepEdit) -> tuple[StepEdit, ...]:
+    """The edits with one more: fields that are set win over what was there; an added step needs words.
+
+    ``lesson`` is the generated one, so that what is written over is remembered.
+
+    Raises
+    ------
+    ParameterError
+        there is no such step, or nothing is left to say
+    """
+    generated = {s.key: s for s in lesson.steps}
+    before = next((e for e in edits if e.key == change.key), None)
+    if change.key not in generated and not change.added and not (before and before.added):
+        raise ParameterError(f"step {change.key!r} is not in this lesson; it has {', '.join(generated)}")
+    lines = change.lines
+    if lines is not None:
+        lines = tuple(line for line in lines if line.strip())
+        if not lines:
+            raise ParameterError("the step would say nothing; leave it out instead")
+    old = before or StepEdit(change.key)
+    over = generated[change.key].lines if lines is not None and change.key in generated else old.over
+    merged = replace(
+        old, title=change.title or old.title, lines=lines if lines is not None else old.lines, over=over, left_out=change.left_out,
+        after=change.after if change.after is not None else old.after, added=old.added or change.added,
+    )
+    return (*(e for e in edits if e.key != change.key), merged)
+
+
+def forget_edit(edits: Sequence[StepEdit], key: str) -> tuple[StepEdit, ...]:
+    """The edits without those of one step: it says again what Valley says."""
+    return tuple(e for e in edits if e.key != key)
+
+
+def split_steps(lesson: Lesson, minutes: float) -> tuple[tuple[Step, ...], ...]:
+    """The steps cut into lessons of about so many minutes, before a part's first step where that can be."""
+    if minutes <= 0:
+        return (lesson.steps,)
+    if minutes < 2:
+        raise ParameterError(f"minutes={minutes} is too short for a lesson; give at least 2")
+    groups: list[list[Step]] = [[]]
+    spent = 0.0
+    for step in lesson.steps:
+        begins = step.kind in ("right", "both", "repeat", "closing")
+        over = spent + step.seconds > minutes * 60
+        if groups[-1] and over and (begins or spent + step.seconds > 1.3 * minutes * 60):
+            groups.append([])
+            spent = 0.0
+        groups[-1].append(step)
+        spent += step.seconds
+    return tuple(tuple(g) for g in groups)

@@ -1,0 +1,32 @@
+"""What a score or a played file holds, before it is charted: notes by hand, symbols, metres and keys. Positions are quarter notes from the start."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from fractions import Fraction
+
+
+@dataclass(frozen=True)
+class ScoreNote:
+    start: Fraction
+    duration: Fraction
+    midi: int
+    hand: str = ""  # "left", "right" or, where nobody says, empty
+    grace: bool = False
+
+
+@dataclass(frozen=True)
+class Score:
+    """``meters``, ``keys`` (fifths, mode), ``tempi`` (quarters to the minute) and ``marks`` (names of parts) with where they begin.
+
+    ``harmonies`` are Harte labels; ``pickup`` quarters stand before the first whole bar.
+    """
+
+    title: str
+    notes: tuple[ScoreNote, ...]
+    meters: tuple[tuple[Fraction, str], ...] = ()
+    keys: tuple[tuple[Fraction, int, str], ...] = ()
+    tempi: tuple[tuple[Fraction, float], ...] = ()
+    harmonies: tuple[tuple[Fraction, str], ...] = ()
+    marks: tuple[tuple[Fraction, str], ...] = ()
+    pickup: Fraction = Fraction(0)

@@ -1,0 +1,291 @@
+"""Everything that is handed out of a song: one row a file. A new one is a writer in ``formats/`` and a row in ``HANDOUTS``."""
+
+from __future__ import annotations
+
+import hashlib
+import io
+import json
+import re
+import zipfile
+from collections.abc import Callable
+from dataclasses import dataclass, field, replace
+from functools import cached_property
+from pathlib import Path
+
+from valley.arranging.arrange import arrange
+from valley.arranging.pattern_library import PATTERNS
+from valley.arranging.reach import hand_named, key_range, keyboard_range
+from valley.errors import ParameterError, ValleyError
+from valley.formats._codec import save_bytes
+from valley.formats.arrangement_json import dump_arrangement
+from valley.formats.captions import dump_chapters, dump_srt, dump_vtt
+from valley.formats.chart_json import dump_chart
+from valley.formats.chord_chart import dump_chord_chart
+from valley.formats.chords_csv import dump_chords_csv
+from valley.formats.engraving import dump_pngs, dump_score_pdf
+from valley.formats.hearing_json import dump_hearing
+from valley.formats.keyboard_svg import dump_keyboard_svg, picture_range
+from valley.formats.labels import dump_jams, dump_lab
+from valley.formats.lesson_json import Document, dump_lesson
+from valley.formats.lesson_pdf import dump_lesson_pdf
+from valley.formats.lesson_text import dump_lesson_text
+from valley.formats.midi import dump_midi
+from valley.formats.musicxml import dump_musicxml
+from valley.lesson.checks import Limits, check_all
+from valley.lesson.edits import lay_over
+from valley.lesson.script import build_lesson
+from valley.model.arrangement import Arrangement, Grip
+from valley.model.chart import Chart, MelodyNote
+from valley.model.choices import Choices
+from valley.model.hearing import Hearing
+from valley.model.lesson import Finding, Lesson, StepEdit
+from valley.model.schools import Schools
+from valley.pipeline.charts import place_played, real_differences
+
+
+@dataclass(frozen=True)
+class Work:
+    """A song with every choice; what is made of it is computed once, when it is asked for."""
+
+    chart: Chart
+    choices: Choices = field(default_factory=Choices)
+    schools: Schools = field(default_factory=Schools)
+    order: tuple[int, ...] = ()
+    edits: tuple[StepEdit, ...] = ()
+    hearing: Hearing | None = None
+
+    @cached_property
+    def played(self) -> tuple[MelodyNote, ...]:
+        return place_played(self.hearing, self.chart.grid) if self.hearing else ()
+
+    def arrange(self, level: str = "") -> Arrangement:
+        choices = replace(self.choices, bass=self.schools.bass, fingers=self.choices.fingers and self.schools.fingering == "shown")
+        if level:  # other than chosen: what the creator set grip by grip does not hold there
+            choices = replace(choices, level=level, grips=(), parts=tuple(replace(p, level=None) for p in choices.parts))
+        return arrange(self.chart, choices, played=self.played)
+
+    @cached_property
+    def arrangement(self) -> Arrangement:
+        return self.arrange()
+
+    @cached_property
+    def generated(self) -> Lesson:
+        """The lesson before the creator's edits."""
+        patterns = {p.name: (p.title, p.summary) for p in (*PATTERNS.values(), *self.choices.patterns)}
+        others: dict[str, Arrangement | None] = {}
+        for level, skip in (("easier", "easier"), ("fuller", "fuller")):
+            try:
+                others[level] = None if self.choices.level == skip else self.arrange(level)
+            except ValleyError:
+                others[level] = None  # no such version fits these hands; the lesson does without
+        return build_lesson(
+            self.chart, self.arrangement, order=self.order, schools=self.schools, easier=others["easier"], fuller=others["fuller"], patterns=patterns
+        )
+
+    @cached_property
+    def lesson(self) -> Lesson:
+        return lay_over(self.generated, self.edits)
+
+    @cached_property
+    def findings(self) -> tuple[Finding, ...]:
+        hand = hand_named(self.choices.hand)
+        keyboard = keyboard_range(self.choices.keyboard)
+        frame = key_range(self.choices.frame) if self.choices.frame else keyboard
+        limits = Limits(hand.comfort_mm, hand.most_mm, keyboard, frame)
+        return check_all(self.chart, self.arrangement, self.lesson, limits, compare=real_differences)
+
+    @cached_property
+    def musicxml(self) -> bytes:
+        return dump_musicxml(self.chart, self.arrangement)
+
+    @property
+    def document(self) -> Document:
+        return Document(self.chart, self.choices, self.arrangement, self.lesson, self.edits, self.order)
+
+
+@dataclass(frozen=True)
+class Handout:
+    """A file that can be made of a song. ``kind`` groups it: read, play, show, keep."""
+
+    name: str
+    title: str
+    summary: str
+    content_type: str
+    kind: str
+    make: Callable[[Work], bytes]
+
+
+def _json(data: object) -> bytes:
+    return (json.dumps(data, ensure_ascii=False, indent=1) + "\n").encode()
+
+
+def _hearing(work: Work) -> bytes:
+    if work.hearing is None:
+        raise ParameterError("this song has not been listened to; there is no hearing to hand out")
+    return _json(dump_hearing(work.hearing))
+
+
+def _duration(work: Work) -> float:
+    grid = work.chart.grid
+    return work.hearing.duration if work.hearing else round(2 * grid.beats[-1] - grid.beats[-2], 3)
+
+
+def _all_grips(work: Work) -> list[tuple[str, Grip]]:
+    """Every grip with a file name that tells part, bar and chord."""
+    rows = []
+    for part in work.arrangement.parts:
+        for i, grip in enumerate(part.grips, 1):
+            bar = max(1, work.chart.grid.place(grip.start)[0])
+            symbol = re.sub(r"[^A-Za-z0-9]+", "-", grip.symbol.replace("#", "s")).strip("-")
+            rows.append((f"part{part.part}-{i:02d}-bar{bar:03d}-{symbol}", grip))
+    return rows
+
+
+def _pack(files: dict[str, bytes]) -> bytes:
+    """A zip whose bytes depend on nothing but its files."""
+    buffer = io.BytesIO()
+    with zipfile.ZipFile(buffer, "w", zipfile.ZIP_DEFLATED) as archive:
+        for name, content in files.items():
+            info = zipfile.ZipInfo(name, (2020, 1, 1, 0, 0, 0))
+            info.compress_type = zipfile.ZIP_DEFLATED
+            info.external_attr = 0o644 << 16
+            archive.writestr(info, content)
+    return buffer.getvalue()
+
+
+def _keyboards(work: Work) -> bytes:
+    """Every grip as SVG and PNG, all on one stretch of keys."""
+    rows = _all_grips(work)
+    low, high = picture_range([g for _, g in rows])
+    svgs = {name: dump_keyboard_svg(g, low=low, high=high) for name, g in rows}
+    pngs = dump_pngs(list(svgs.values()))
+    files = {f"svg/{name}.svg": svg.encode() for name, svg in svgs.items()}
+    return _pack(files | {f"png/{name}.png": png for name, png in zip(svgs, pngs, strict=True)})
+
+
+def make_frames(work: Work, part: int) -> bytes:
+    """Transparent PNG frames for a video of one part, one a grip, with the time at which each begins."""
+    arranged = work.arrangement.of_part(part)
+    low, high = picture_range(arranged.grips)
+    svgs = [dump_keyboard_svg(g, low=low, high=high, transparent=True) for g in arranged.grips]
+    grid = work.chart.grid
+    files = {f"frame{i:04d}.png": png for i, png in enumerate(dump_pngs(svgs), 1)}
+    times = [
+        {"file": name, "start_seconds": round(grid.seconds(g.start), 3), "end_seconds": round(grid.seconds(g.end), 3), "chord": g.symbol}
+        for name, g in zip(files, arranged.grips, strict=True)
+    ]
+    return _pack(files | {"frames.json": _json({"part": part, "frames": times})})
+
+
+def _frames(work: Work) -> bytes:
+    return make_frames(work, work.chart.parts[0].number)
+
+
+HANDOUTS: tuple[Handout, ...] = (
+    Handout(
+        "score.pdf",
+        "Sheet music",
+        "Both staves with chord symbols and fingers, to print.",
+        "application/pdf",
+        "read",
+        lambda w: dump_score_pdf(w.musicxml, w.chart.title),
+    ),
+    Handout(
+        "lesson.pdf",
+        "Lesson sheet",
+        "Chord pictures, notation and counts, step by step.",
+        "application/pdf",
+        "read",
+        lambda w: dump_lesson_pdf(w.chart, w.arrangement, w.lesson),
+    ),
+    Handout(
+        "lesson.txt", "The lesson in words", "Step by step, to read aloud.", "text/plain; charset=utf-8", "read", lambda w: dump_lesson_text(w.lesson).encode()
+    ),
+    Handout(
+        "chords.txt", "Chord chart", "Bars, parts and chords as plain text.", "text/plain; charset=utf-8", "read", lambda w: dump_chord_chart(w.chart).encode()
+    ),
+    Handout("score.musicxml", "Notation file", "MusicXML 4, for any notation program.", "application/vnd.recordare.musicxml+xml", "play", lambda w: w.musicxml),
+    Handout(
+        "hands.mid",
+        "MIDI file",
+        "A track a hand and the tune, in the recording's own tempo.",
+        "audio/midi",
+        "play",
+        lambda w: dump_midi(w.chart, w.arrangement),
+    ),
+    Handout("keyboards.zip", "Keyboard pictures", "Every grip as SVG and PNG.", "application/zip", "show", _keyboards),
+    Handout("frames.zip", "Frames for a video", "Transparent pictures of the first part with their times.", "application/zip", "show", _frames),
+    Handout("captions.vtt", "Captions", "WebVTT, timed to the steps.", "text/vtt; charset=utf-8", "show", lambda w: dump_vtt(w.lesson).encode()),
+    Handout(
+        "captions.srt", "Captions (SRT)", "The same for other players.", "application/x-subrip; charset=utf-8", "show", lambda w: dump_srt(w.lesson).encode()
+    ),
+    Handout("chapters.txt", "Chapters", "A time and a title for every step.", "text/plain; charset=utf-8", "show", lambda w: dump_chapters(w.lesson).encode()),
+    Handout("chords.csv", "Chords as a table", "One row a chord.", "text/csv; charset=utf-8", "keep", lambda w: dump_chords_csv(w.chart).encode()),
+    Handout("chords.lab", "Chord labels", "Start, end and Harte's label.", "text/plain; charset=utf-8", "keep", lambda w: dump_lab(w.chart).encode()),
+    Handout(
+        "annotation.jams",
+        "Annotation",
+        "Beats, chords, keys, sections, tune as JAMS.",
+        "application/json",
+        "keep",
+        lambda w: dump_jams(w.chart, duration=_duration(w)).encode(),
+    ),
+    Handout("lesson.json", "The whole song", "Everything in one file, to read in again.", "application/json", "keep", lambda w: _json(dump_lesson(w.document))),
+    Handout("chart.json", "The chart", "Bars, keys, chords, melody and parts.", "application/json", "keep", lambda w: _json(dump_chart(w.chart))),
+    Handout(
+        "arrangement.json",
+        "Both hands as data",
+        "Every grip with its notes, reach and reason.",
+        "application/json",
+        "keep",
+        lambda w: _json(dump_arrangement(w.arrangement)),
+    ),
+    Handout("hearing.json", "What was heard", "The listening before any correction.", "application/json", "keep", _hearing),
+)
+
+
+def handout_named(name: str) -> Handout:
+    """By file name, or by its ending or stem where only one has it ("musicxml", "chords.csv", "vtt")."""
+    found = [h for h in HANDOUTS if h.name == name] or [h for h in HANDOUTS if name in (Path(h.name).suffix[1:], Path(h.name).stem)]
+    aliases = {
+        "chords": "chords.txt",
+        "text": "chords.txt",
+        "midi": "hands.mid",
+        "lesson": "lesson.json",
+        "chart": "chart.json",
+        "arrangement": "arrangement.json",
+        "pdf": "score.pdf",
+        "csv": "chords.csv",
+        "json": "lesson.json",
+        "txt": "chords.txt",
+        "harte": "chords.lab",
+    }
+    if name in aliases:
+        found = [h for h in HANDOUTS if h.name == aliases[name]]
+    if len(found) != 1:
+        raise ParameterError(f"there is no hand-out {name!r}; choose one of {', '.join(h.name for h in HANDOUTS)}")
+    return found[0]
+
+
+def make_all(work: Work) -> dict[str, bytes]:
+    """Every file with its name, and manifest.json with the size and SHA-256 of each."""
+    files = {h.name: h.make(work) for h in HANDOUTS if h.name != "hearing.json" or work.hearing}
+    listed = [
+        {"name": h.name, "title": h.title, "bytes": len(files[h.name]), "sha256": hashlib.sha256(files[h.name]).hexdigest()}
+        for h in HANDOUTS
+        if h.name in files
+    ]
+    manifest = {"format": "valley-manifest", "version": 1, "song": work.chart.title, "style": work.choices.style, "level": work.choices.level, "files": listed}
+    return files | {"manifest.json": _json(manifest)}
+
+
+def make_zip(work: Work) -> bytes:
+    return _pack(make_all(work))
+
+
+def save_all(work: Work, folder: Path) -> list[Path]:
+    """Write every hand-out, each whole or not at all, the manifest last."""
+    files = make_all(work)
+    for name, content in files.items():
+        save_bytes(content, folder / name)
+    return [folder / name for name in files]

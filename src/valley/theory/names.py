@@ -1,0 +1,116 @@
+"""How notes and chords are named: letters, fixed-do syllables or German letters; written or spoken; with octaves counted or in words."""
+
+from __future__ import annotations
+
+import re
+from typing import Final
+
+from valley.theory.chord import Chord, name_inversion
+from valley.theory.pitch import PitchName, parse_pitch
+
+SYLLABLES: Final = {"C": "do", "D": "re", "E": "mi", "F": "fa", "G": "sol", "A": "la", "B": "si"}
+GERMAN: Final = {-1: {"E": "Es", "A": "As", "B": "B"}, 0: {"B": "H"}}
+_SPOKEN = {0: "", 1: " sharp", 2: " double sharp", 3: " triple sharp", -1: " flat", -2: " double flat", -3: " triple flat"}
+_SIGNS = {0: "", 1: "#", 2: "##", 3: "###", -1: "b", -2: "bb", -3: "bbb"}
+
+
+def name_note(name: PitchName, *, naming: str = "letters", flats: str = "written", spelling: str = "strict") -> str:
+    """A pitch class in a school.
+
+    >>> b_flat = PitchName(-2)
+    >>> name_note(b_flat), name_note(b_flat, flats="spoken"), name_note(b_flat, naming="syllables"), name_note(b_flat, naming="german")
+    ('Bb', 'B flat', 'sib', 'B')
+    >>> name_note(PitchName(5), naming="german"), name_note(PitchName(6), naming="german"), name_note(PitchName(-7), spelling="simple")
+    ('H', 'Fis', 'B')
+    """
+    if spelling == "simple":
+        name = name.simple()
+    if naming == "german":
+        return _german(name)
+    base = SYLLABLES[name.letter] if naming == "syllables" else name.letter
+    return base + (_SPOKEN if flats == "spoken" else _SIGNS)[name.alter]
+
+
+def _german(name: PitchName) -> str:
+    fixed = GERMAN.get(name.alter, {}).get(name.letter)
+    if fixed:
+        return fixed
+    base = "H" if name.letter == "B" else name.letter
+    if name.alter > 0:
+        return base + "is" * name.alter
+    if name.alter < 0:
+        return base + ("s" * -name.alter if base in "EA" else "es" * -name.alter)
+    return base
+
+
+def name_pitch(text: str, *, naming: str = "letters", flats: str = "written", spelling: str = "strict", octaves: str = "c4") -> str:
+    """A pitch with its octave in a school; ``text`` has middle C as C4.
+
+    >>> name_pitch("Bb3"), name_pitch("Bb3", octaves="c3"), name_pitch("Bb3", octaves="words"), name_pitch("A4", naming="syllables")
+    ('Bb3', 'Bb2', 'the Bb below middle C', 'la4')
+    """
+    name, midi = parse_pitch(text)
+    if spelling == "simple":
+        name = name.simple()
+    said = name_note(name, naming=naming, flats=flats)
+    if octaves == "words":
+        return _landmark(said, midi)
+    octave = name.octave_of(midi) - (octaves == "c3")
+    return f"{said} {octave}" if " " in said else f"{said}{octave}"
+
+
+def _landmark(said: str, midi: int) -> str:
+    if midi == 60:
+        return "middle C" if said == "C" else f"the middle {said}"
+    away = (midi - 60) // 12 if midi > 60 else -((60 - midi - 1) // 12) - 1
+    side = "above" if midi > 60 else "below"
+    number = away if midi > 60 else -away - 1
+    far = {0: "", 1: "an octave and more ", 2: "two octaves and more ", 3: "three octaves and more "}.get(number, f"{number} octaves and more ")
+    return f"the {said} {far}{side} middle C"
+
+
+def name_chord(
+    chord: Chord,
+    *,
+    naming: str = "letters",
+    flats: str = "written",
+    spelling: str = "strict",
+    added: str = "add9",
+    suspended: str = "sus2",
+    major_seventh: str = "maj7",
+    half_diminished: str = "m7b5",
+    inversions: str = "slash",
+) -> str:
+    """A chord's symbol in a school.
+
+    >>> from valley.theory.chord import parse_symbol
+    >>> name_chord(parse_symbol("Bbmaj7/D"), naming="german", major_seventh="M7"), name_chord(parse_symbol("F/A"), inversions="words")
+    ('BM7/D', 'F, first inversion')
+    """
+
+    def note(name: PitchName) -> str:
+        return name_note(name, naming=naming, flats=flats, spelling=spelling)
+
+    suffix = chord.quality.suffix
+    suffix = suffix.replace("add9", added).replace("maj7", major_seventh)
+    suffix = {"sus2": suspended, "m7b5": half_diminished}.get(suffix, suffix)
+    root = note(chord.root)
+    gap = " " if flats == "spoken" and " " in root and suffix and not suffix.startswith("(") else ""
+    said = f"{root}{gap}{suffix}"
+    if not chord.bass_interval:
+        return said
+    if inversions == "words" and chord.bass_interval in chord.quality.members:
+        return f"{said}, {name_inversion(chord)}"
+    return f"{said}/{note(chord.bass)}"
+
+
+_NOTE_WORDS = re.compile(r"\b([A-G](?:#{1,2}|b{1,2})?)(-?\d)\b")
+
+
+def rename_pitches(text: str, **school: str) -> str:
+    """Every pitch with an octave in a sentence, said in a school.
+
+    >>> rename_pitches("Bb3 stays down.", octaves="c3")
+    'Bb2 stays down.'
+    """
+    return _NOTE_WORDS.sub(lambda m: name_pitch(m[0], **school), text)
