@@ -205,9 +205,9 @@ def _finish(draft: _Draft, title: str) -> Chart:
             last = chords.pop()
             start, length = last.start, last.duration + length
         chords.append(ChartChord(start, length, label))
-    keys = sorted(draft.keys, key=lambda k: k.start) or [_guess_key(chords)]
+    keys = sorted(draft.keys, key=lambda k: k.start) or [guess_key(chords)]
     if keys[0].start > 0:
-        keys = [replace(_guess_key([c for c in chords if c.start < keys[0].start]), start=Fraction(0)), *keys]
+        keys = [replace(guess_key([c for c in chords if c.start < keys[0].start]), start=Fraction(0)), *keys]
     grid = Grid(tuple(times), draft.first_meter, draft.pickup, tuple(draft.changes))
     heads = draft.parts or [("", 0)]
     heads = heads if heads[0][1] == 0 else [("", 0), *heads]
@@ -217,7 +217,7 @@ def _finish(draft: _Draft, title: str) -> Chart:
     return Chart(title, grid, tuple(keys), tuple(chords), (), tuple(parts), 0.0, round(60 / draft.beats[0], 3))
 
 
-def _guess_key(chords: Sequence[ChartChord]) -> KeyArea:
+def guess_key(chords: Sequence[ChartChord]) -> KeyArea:
     """Where no key is written: the key whose scale holds most of the chords' notes, a chord of its tonic at either end preferred."""
     named = [(c.duration, chord) for c in chords if (chord := parse_harte(c.label))]
     if not named:

@@ -7,6 +7,7 @@ import io
 from fractions import Fraction
 
 from valley.errors import FormatError, ValleyError
+from valley.formats.chord_chart import guess_key
 from valley.model.chart import Chart, ChartChord, Grid, KeyArea, Part
 from valley.theory.chord import NO_CHORD, parse_harte, parse_symbol
 from valley.theory.key import Key
@@ -96,7 +97,7 @@ def parse_chords_csv(text: str, *, title: str = "Untitled", tempo: float = 100.0
         for n, ((name, bar), end) in enumerate(((h, e) for h, e in zip(heads, edges, strict=True) if e > h[1]), 1)
     )
     return Chart(
-        title, grid, tuple(keys) or (KeyArea(Fraction(0), "C", "major", 0.0),), tuple(chords), (), listed, 0.0, round(60 / (grid.beats[1] - grid.beats[0]), 2)
+        title, grid, tuple(keys) or (guess_key(chords),), tuple(chords), (), listed, 0.0, round(60 / (grid.beats[1] - grid.beats[0]), 2)
     )
 
 

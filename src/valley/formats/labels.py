@@ -12,7 +12,8 @@ from fractions import Fraction
 from typing import Any
 
 from valley.errors import FormatError
-from valley.model.chart import Chart, ChartChord, Grid, KeyArea, Part
+from valley.formats.chord_chart import guess_key
+from valley.model.chart import Chart, ChartChord, Grid, Part
 from valley.theory.chord import NO_CHORD, parse_harte
 
 
@@ -73,7 +74,7 @@ def _on_grid(rows: list[tuple[float, float, str]], beat: float, title: str) -> C
         chords.append(ChartChord(chords[-1].end, beats - chords[-1].end, NO_CHORD))
     grid = Grid(tuple(round(origin + i * beat, 6) for i in range(beats)), "4/4")
     return Chart(
-        title, grid, (KeyArea(Fraction(0), "C", "major", 0.0),), tuple(chords), (), (Part(1, 1, grid.bars, new_bars=grid.bars),), 0.0, round(60 / beat, 2)
+        title, grid, (guess_key(chords),), tuple(chords), (), (Part(1, 1, grid.bars, new_bars=grid.bars),), 0.0, round(60 / beat, 2)
     )
 
 

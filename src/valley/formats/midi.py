@@ -1,4 +1,4 @@
-"""Standard MIDI file: a conductor's track with the recording's tempo map and part markers, then a track a hand."""
+"""Standard MIDI file: a conductor's track with the recording's tempo map, part markers and cue words, then a track a hand, then the tune."""
 
 from __future__ import annotations
 
@@ -15,7 +15,9 @@ from valley.model.chart import Chart
 
 TICKS_PER_QUARTER: Final = 480
 _SIGNATURES = {"2/4": (2, 4, 24), "3/4": (3, 4, 24), "4/4": (4, 4, 24), "6/8": (6, 8, 36)}
-_VELOCITY, _MELODY_VELOCITY = 64, 84
+_VELOCITY, _MELODY_VELOCITY, _ACCENT_VELOCITY = 64, 84, 76
+_GRACE_TICKS = TICKS_PER_QUARTER // 8
+TUNE: Final = "Tune"  # the melody by itself, beside the hands
 _KEY_NAMES = {
     -7: "Cb", -6: "Gb", -5: "Db", -4: "Ab", -3: "Eb", -2: "Bb", -1: "F", 0: "C", 1: "G", 2: "D", 3: "A", 4: "E", 5: "B", 6: "F#", 7: "C#",
 }
@@ -28,6 +30,9 @@ def dump_midi(chart: Chart, arrangement: Arrangement) -> bytes:
     notes = [n for part in arrangement.parts for n in part.notes]
     for channel, (hand, title) in enumerate(((RIGHT, "Right hand"), (LEFT, "Left hand"))):
         file.tracks.append(_hand_track(chart, [n for n in notes if n.hand == hand], title, channel))
+    if chart.melody:
+        tune = [PlayedNote("tune", n.start, n.duration, n.midi, "", melody=True, grace=n.grace) for n in chart.melody]
+        file.tracks.append(_hand_track(chart, tune, TUNE, 2))
     buffer = io.BytesIO()
     file.save(file=buffer)
     return buffer.getvalue()
@@ -70,6 +75,8 @@ def _conductor(chart: Chart) -> mido.MidiTrack:
     for part in chart.parts:
         title = f"Part {part.number}" + (f" {_latin(part.name)}" if part.name else "")
         events.append((_ticks(chart, chart.span(part)[0]), 3, mido.MetaMessage("marker", text=title)))
+    for cue in chart.cues:
+        events.append((_ticks(chart, cue.start), 4, mido.MetaMessage("lyrics", text=_latin(cue.text))))
     return _track(_latin(chart.title), events)
 
 
@@ -94,8 +101,10 @@ def _hand_track(chart: Chart, notes: list[PlayedNote], title: str, channel: int)
         (0, 0, mido.Message("program_change", program=0, channel=channel))
     ]
     for note in notes:
-        velocity = _MELODY_VELOCITY if note.melody else _VELOCITY
+        velocity = _MELODY_VELOCITY if note.melody else _ACCENT_VELOCITY if note.accent else _VELOCITY
         start, end = _ticks(chart, note.start), _ticks(chart, note.start + note.duration)
+        if note.grace:  # just before its place
+            start, end = max(0, start - _GRACE_TICKS), max(start, _GRACE_TICKS)
         events.append((start, 2, mido.Message("note_on", note=note.midi, velocity=velocity, channel=channel)))
         events.append((end, 1, mido.Message("note_off", note=note.midi, velocity=0, channel=channel)))
     return _track(title, events)

@@ -119,9 +119,10 @@ def _fill_voice(into: Any, pieces: Sequence[_Slice], length: Fraction, quarter: 
 
 def _insert_cue(measure: Any, text: str, offset: Fraction) -> None:
     """The creator's cue word: under the note that begins there, else as words above the staff."""
-    from music21 import expressions
+    from music21 import expressions, harmony
 
-    at = next((e for e in measure.recurse().notes if e.getOffsetInHierarchy(measure) == offset and not e.duration.isGrace), None)
+    sounding = [e for e in measure.recurse().notes if not isinstance(e, harmony.Harmony) and not e.duration.isGrace]
+    at = next((e for e in sounding if e.getOffsetInHierarchy(measure) == offset), None)
     if at is not None:
         at.addLyric(text)
     else:

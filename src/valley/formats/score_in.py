@@ -13,6 +13,7 @@ from typing import Any, Final
 import mido
 
 from valley.errors import FormatError, ValleyError
+from valley.formats.midi import TUNE
 from valley.model.arrangement import LEFT, RIGHT
 from valley.model.score import Score, ScoreNote
 from valley.theory.chord import NO_CHORD, parse_symbol
@@ -208,6 +209,7 @@ def read_midi(data: bytes, *, title: str = "Untitled") -> Score:
         raise FormatError("the MIDI file holds no notes")
     if len(raw) > _MOST_NOTES:
         raise FormatError(f"the MIDI file holds {len(raw)} notes; at most {_MOST_NOTES} are read")
+    raw = _without_tune(raw, names)
     step = _choose_step([Fraction(start, per_quarter) for _, start, _, _ in raw])
     hands = _hands_by_track(raw, names)
     notes = []
@@ -237,6 +239,13 @@ def _snap(position: Fraction, step: Fraction) -> Fraction:
 def _choose_step(starts: Sequence[Fraction]) -> Fraction:
     """Sixteenths or triplets: whichever the beginnings lie nearer to."""
     return min(_FINEST, key=lambda step: (statistics.mean(float(abs(s - _snap(s, step)) / step) for s in starts), -step))
+
+
+def _without_tune(raw: list[tuple[int, int, int, int]], names: dict[int, str]) -> list[tuple[int, int, int, int]]:
+    """Beside tracks for both hands, a track of the tune says the same again."""
+    hands = {t for t, *_ in raw if LEFT in names.get(t, "").lower() or RIGHT in names.get(t, "").lower()}
+    tunes = {t for t, *_ in raw if names.get(t, "") == TUNE}
+    return [row for row in raw if row[0] not in tunes] if len(hands) == 2 else raw
 
 
 def _hands_by_track(raw: Sequence[tuple[int, int, int, int]], names: dict[int, str]) -> dict[int, str]:

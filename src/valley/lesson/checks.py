@@ -274,7 +274,7 @@ def check_twins(chart: Chart, arrangement: Arrangement, limits: Limits) -> Itera
 
 def check_taught(chart: Chart, arrangement: Arrangement, lesson: Lesson) -> Iterator[Finding]:  # noqa: ARG001
     """Every part is taught, or left out on purpose."""
-    taught = {s.part for s in lesson.steps}
+    taught = {s.part for s in lesson.steps if s.part is not None}
     for part in chart.parts:
         if part.number not in taught and part.same_as not in taught:
             yield Finding("taught", WARNING, f"Part {part.number} is never taught.", part.number, part.start_bar, chart.span(part)[0])

@@ -94,6 +94,8 @@ _SUM = re.compile(
 )
 _CHORD_WORD = re.compile(r"\s?(chord|triad|harmony)\b")
 _INVERSION = re.compile(r"(root position|(?:first|second|third) inversion)", re.IGNORECASE)
+_ANNOUNCES = re.compile(r"\b(?:plays?|notes?|press|holds?|hand:|with)\s+$")
+_ENDS = re.compile(r"\s*(?:$|[.,;:!?)]|and\b|with\b|in\b|on\b)")
 _BETWEEN = re.compile(r"[\s,;&–+-]*(?:(?:and|then|up to|down to|to|plus|with)\s+)?(?:the\s+)?(?:note\s+)?")
 
 
@@ -203,17 +205,19 @@ class _Reader:
             end = m.end()
             word = _CHORD_WORD.match(sentence, end)
             if word and quality is None and octave is None:
-                quality, end = _quality("maj"), m.end()
-            weak = m[1] in _WEAK[self.naming] and quality is None and octave is None and bass is None
+                quality, end = _quality("maj"), word.end()
+            weak = (m[1] in _WEAK[self.naming] or m[1].lower() in _WEAK[self.naming]) and quality is None and octave is None and bass is None
             rows.append(_Found(m.start(), end, name, octave, quality, bass, weak))
         return [r for i, r in enumerate(rows) if not r.weak or self._has_neighbour(sentence, rows, i)]
 
     def _has_neighbour(self, sentence: str, rows: Sequence[_Found], index: int) -> bool:
         here = rows[index]
+        if _ANNOUNCES.search(sentence[: here.start]) and _ENDS.match(sentence[here.end :]):
+            return True
         for other in (index - 1, index + 1):
             if 0 <= other < len(rows):
                 a, b = sorted((here, rows[other]), key=lambda r: r.start)
-                if _joined(sentence[a.end : b.start]):
+                if a.name != b.name and _joined(sentence[a.end : b.start]):
                     return True
         return False
 
@@ -384,15 +388,16 @@ class _Reader:
 
     def _judge_note(self, row: _Found, offset: int, context: _Context, grip: Grip, pool: Sequence[HandNote], other: Sequence[HandNote]) -> bool:
         """One note of a list; gives whether it belongs."""
+        exact = [n for n in other if row.octave is not None and n.midi == _midi(row)]
+        if exact and context.hand and _midi(row) not in {n.midi for n in pool}:
+            self._claim_hand(row, offset, context, exact[0])
+            return False
         same = [n for n in pool if n.midi % 12 == row.name.pitch_class]
         kind = "octave" if row.octave is not None else "note"
         if not same:
             across = [n for n in other if n.midi % 12 == row.name.pitch_class and (row.octave is None or n.midi == _midi(row))]
             if across and context.hand:
-                to = RIGHT if context.hand == LEFT else LEFT
-                self._claim(
-                    context, offset, row.start, row.end, "hand", CONTRADICTS, f"the {to} hand", f"{self._say_pitch(across[0].pitch)} is played by the {to} hand"
-                )
+                self._claim_hand(row, offset, context, across[0])
                 return False
             chord = parse_harte(grip.label)
             near = min(pool or grip.notes, key=lambda n: (_gap(n.midi % 12, row.name.pitch_class), n.midi), default=None)
@@ -413,12 +418,16 @@ class _Reader:
         self._claim(context, offset, row.start, row.end, kind, AGREES)
         return True
 
+    def _claim_hand(self, row: _Found, offset: int, context: _Context, note: HandNote) -> None:
+        to = RIGHT if context.hand == LEFT else LEFT
+        self._claim(context, offset, row.start, row.end, "hand", CONTRADICTS, f"the {to} hand", f"{self._say_pitch(note.pitch)} is played by the {to} hand")
+
     def _judge_order(self, run: Sequence[_Found], offset: int, context: _Context, before: int) -> None:
         """Octave numbers of a list from the bottom up must ascend."""
         numbered = [r for r in run if r.octave is not None]
         for a, b in zip(numbered, numbered[1:], strict=False):
             wrong = {c.start for c in context.claims[before:] if c.verdict == CONTRADICTS}
-            if len(numbered) >= 3 and _midi(b) < _midi(a) and not {offset + a.start, offset + b.start} & wrong:
+            if (_midi(b) == _midi(a) or (len(numbered) >= 3 and _midi(b) < _midi(a))) and not {offset + a.start, offset + b.start} & wrong:
                 at = next((i for i, c in enumerate(context.claims) if i >= before and c.start == offset + b.start), None)
                 if at is not None:
                     context.claims[at] = replace(context.claims[at], kind="octave", verdict=PARTLY, message="the octaves of the list do not ascend here")

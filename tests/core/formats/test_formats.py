@@ -143,7 +143,7 @@ def test_midi_has_a_track_a_hand_and_the_recordings_tempo() -> None:
     chart = chart_of(["C", "Am", "F", "G"], bpm=90, tune=[(0, 1, 72)], parts=[(1, 2, None), (3, 2, None)])
     arrangement = arrange(chart, Choices(style="block-and-melody"))
     file = mido.MidiFile(file=io.BytesIO(dump_midi(chart, arrangement)))
-    assert [t.name for t in file.tracks] == ["Test", "Right hand", "Left hand"]
+    assert [t.name for t in file.tracks] == ["Test", "Right hand", "Left hand", "Tune"]
     assert file.length == pytest.approx(16 * 60 / 90, rel=0.01)
     assert [m.text for m in file.tracks[0] if m.type == "marker"] == ["Part 1", "Part 2"]
     for track, hand in ((file.tracks[1], "right"), (file.tracks[2], "left")):

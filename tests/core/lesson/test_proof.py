@@ -1,0 +1,101 @@
+"""The proof-reader: known slips in every naming school, and how well it does on planted ones."""
+
+import pytest
+from bench.proof import measure
+
+from valley.arranging.arrange import arrange
+from valley.errors import ParameterError
+from valley.formats.chord_chart import parse_chord_chart
+from valley.lesson.proof import Claim, read_proof
+from valley.model.choices import Choices
+
+CHART = parse_chord_chart("key: F major\n[Verse]\n| F | C/E | Dm | Bb |\n| Gm7 | C7 | F:3 Bb:1 | F |")
+HANDS = arrange(CHART, Choices(style="root-and-chord"))
+
+
+def read(text: str, naming: str = "letters", octaves: str = "c4") -> list[Claim]:
+    claims = read_proof(text, CHART, HANDS, naming=naming, octaves=octaves)
+    assert all(text[c.start : c.end] == c.text for c in claims)
+    return list(claims)
+
+
+def only(text: str, naming: str = "letters") -> Claim:
+    found = [c for c in read(text, naming) if c.verdict != "agrees"]
+    assert len(found) == 1, found
+    return found[0]
+
+
+def grip(bar: int) -> tuple[list[str], list[str]]:
+    found = next(g for g in HANDS.parts[0].grips if CHART.grid.place(g.start)[0] == bar)
+    return [n.pitch for n in found.left], [n.pitch for n in found.right]
+
+
+@pytest.mark.parametrize(
+    ("text", "wrong", "kind", "verdict", "expected"),
+    [
+        ("In bar 1 we play F minor.", "F minor", "chord", "contradicts", "F"),
+        ("Bar 3 is D major.", "D major", "chord", "contradicts", "Dm"),
+        ("Bar 4: F sharp minor.", "F sharp minor", "chord", "contradicts", "Bb"),
+        ("Bar 4: A# major.", "A# major", "chord", "partly", "Bb"),
+        ("Bar 6 is a C chord.", "C chord", "chord", "partly", "C7"),
+        ("Bar 6 is Cmaj7.", "Cmaj7", "chord", "contradicts", "C7"),
+        ("Bar 2 is C/G.", "C/G", "chord", "contradicts", "C/E"),
+        ("Bar 2 is C over E, second inversion.", "second inversion", "chord", "contradicts", "first inversion"),
+        ("Bar 1, F major: hold it for three beats.", "three beats", "count", "contradicts", "4 beats"),
+        ("Bar 7: B flat major comes on 3.", "3", "count", "contradicts", "4"),
+        ("Bar 1: count 1 2 3.", "1 2 3", "count", "contradicts", "to 4"),
+        ("Four eighths twice make 3 beats.", "Four eighths twice make 3 beats", "count", "contradicts", "4 beats"),
+    ],
+)
+def test_slips_are_found_with_the_right_words(text: str, wrong: str, kind: str, verdict: str, expected: str) -> None:
+    claim = only(text)
+    assert (claim.text, claim.kind, claim.verdict, claim.expected) == (wrong, kind, verdict, expected)
+    assert claim.message
+
+
+def test_notes_octaves_and_hands() -> None:
+    left, right = grip(1)
+    assert all(c.verdict == "agrees" for c in read(f"Bar 1. Left hand {' '.join(left)}, right hand {' '.join(right)}."))
+    octave = right[1][:-1] + str(int(right[1][-1]) + 1)
+    claims = [c for c in read(f"In bar 1 the right hand plays {right[0]}, {octave} and {right[2]}.") if c.verdict != "agrees"]
+    assert claims and claims[0].kind == "octave" and claims[0].expected == right[1]
+    mixed = only(f"In bar 1 the left hand plays {right[0]}.")
+    assert (mixed.kind, mixed.expected) == ("hand", "the right hand")
+    missing = only(f"In bar 1 the right hand plays {right[0]} and {right[2]}.")
+    assert missing.verdict == "partly" and f"{right[1]} is missing" in missing.message
+    extra = only(f"In bar 1 the right hand plays {right[0]}, {right[1]}, B4 and {right[2]}.")
+    assert (extra.text, extra.kind, extra.verdict) == ("B4", "note", "contradicts")
+
+
+def test_flats_and_sharps_are_not_mixed() -> None:
+    _, right = grip(4)
+    sharp = " ".join(p.replace("Bb", "A#") for p in right)
+    claim = only(f"Bar 4, right hand: {sharp}.")
+    assert claim.text.startswith("A#") and claim.verdict == "partly" and claim.expected.startswith("Bb")
+
+
+def test_other_schools_of_naming() -> None:
+    assert only("Bar 4: H major.", "german").expected == "B"
+    assert [c.verdict for c in read("Bar 4: B major. Bar 1: F major.", "german")] == ["agrees", "agrees"]
+    assert only("Bar 3: re major.", "syllables").expected == "rem"
+    assert [c.verdict for c in read("Bar 1: fa major. The right hand plays fa, la and do.", "syllables")] == ["agrees"] * 4
+    low = grip(1)[0][0]
+    below = low[:-1] + str(int(low[-1]) - 1)
+    assert read(f"In bar 1 the left hand plays {below} and {grip(1)[0][1][:-1]}{int(grip(1)[0][1][-1]) - 1}.", octaves="c3")[0].verdict == "agrees"
+    with pytest.raises(ParameterError, match="naming='solfa'"):
+        read("x", "solfa")
+
+
+def test_everyday_words_are_no_claims() -> None:
+    assert read("A nice song. As you see, do it again and be calm. Add a little pedal; go on.") == []
+    assert read("Do it again. La la la.", "syllables") == []
+    assert read("As we go on, B is easy.", "german")[0].text == "B"
+
+
+def test_precision_and_recall_on_planted_errors() -> None:
+    for naming, rows in measure(3, seed=77).items():
+        found = sum(good for kind, (good, _) in rows.items() if kind != "right")
+        planted = sum(count for kind, (_, count) in rows.items() if kind != "right")
+        quiet, right = rows["right"]
+        assert found / planted >= 0.95, (naming, rows)
+        assert found / (found + right - quiet) >= 0.97, (naming, rows)

@@ -1,0 +1,127 @@
+"""Schools of teaching and naming, edits of steps, the length of lessons."""
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from tests.charts import chart_of
+from valley.errors import ParameterError
+from valley.lesson.edits import change_step, forget_edit, lay_over, split_steps
+from valley.lesson.phrases import Speaker
+from valley.lesson.script import count_bar
+from valley.model.choices import Choices
+from valley.model.lesson import StepEdit
+from valley.model.schools import Schools, read_schools, school_options
+from valley.pipeline.handouts import Work
+from valley.theory.chord import parse_symbol
+from valley.theory.names import name_chord, name_note, name_pitch
+from valley.theory.pitch import PitchName
+
+CHART = chart_of(["Bb", "F/A", "Gm", "Eb"] * 2, key=("Bb", "major"), tune=[(i, 1, 70 + i % 5) for i in range(16)], parts=[(1, 4, None), (5, 4, None)])
+
+
+def text(work: Work) -> str:
+    return "\n".join(line for s in work.lesson.steps for line in s.lines)
+
+
+def test_every_matter_has_its_schools() -> None:
+    assert set(school_options()) >= {"order", "hands", "joining", "bass", "naming", "flats", "spelling", "inversions", "octaves", "fingering", "alignment"}
+    assert read_schools("german octaves=c3, pattern-first") == Schools(naming="german", octaves="c3", order="pattern-first")
+    with pytest.raises(ParameterError, match="'upside-down' is not known"):
+        read_schools("upside-down")
+    with pytest.raises(ParameterError, match="naming='tonic' must be one of letters"):
+        read_schools("naming=tonic")
+
+
+def test_order_hands_and_joining() -> None:
+    usual = Work(CHART, Choices(pattern="broken"))
+    kinds = [s.kind for s in usual.lesson.steps if s.part == 1]
+    assert kinds == ["right", "left", "both", "pattern", "pedal"]
+    early = Work(CHART, Choices(pattern="broken"), Schools(order="pattern-first", hands="chord-by-chord", joining="at-the-end"))
+    assert [s.kind for s in early.lesson.steps if s.part == 1] == ["both", "pedal"]
+    assert "From the start we play it in its pattern" in text(early)
+    assert not [s for s in early.lesson.steps if s.kind == "join"] and [s for s in usual.lesson.steps if s.kind == "join"]
+
+
+def test_naming_octaves_inversions_and_fingers() -> None:
+    choices = Choices(style="root-and-chord")
+    german = text(Work(CHART, choices, Schools(naming="german", octaves="c3", inversions="words")))
+    assert "B: left" in german and "F, first inversion" in german and "Middle C is C3" in german and "Es" in german
+    spoken = text(Work(CHART, choices, Schools(naming="syllables", flats="spoken", octaves="words")))
+    assert "si flat" in spoken and "middle C" in spoken
+    assert "Fingers 5, 1" in text(Work(CHART, choices)) and "Fingers" not in text(Work(CHART, choices, Schools(fingering="hidden")))
+    assert all(n.finger is None for g in Work(CHART, choices, Schools(fingering="hidden")).arrangement.parts[0].grips for n in g.notes)
+
+
+def test_the_bass_school_reaches_the_hands() -> None:
+    roots = Work(CHART, Choices(style="root-and-chord"), Schools(bass="root")).arrangement.parts[0].grips
+    assert roots[1].left[0].pitch.startswith("F")
+
+
+def test_anchors_count_only_what_is_on_the_beat() -> None:
+    from fractions import Fraction as F
+
+    chart = chart_of(["C"], tune=[(0, 1, 72), (F(3, 2), F(1, 2), 74), (2, 1, 76)])
+    anchored = text(Work(chart, Choices(), Schools(alignment="anchors")))
+    assert "up to D5, up to E5 (3)" in anchored
+
+
+@pytest.mark.parametrize(
+    ("symbol", "school", "said"),
+    [
+        ("Cadd9", {"added": "add2"}, "Cadd2"), ("Dsus2", {"suspended": "2"}, "D2"), ("Fmaj7", {"major_seventh": "Δ7"}, "FΔ7"),
+        ("Bm7b5", {"half_diminished": "ø7", "naming": "german"}, "Hø7"), ("Cb", {"spelling": "simple"}, "B"), ("Eb/G", {"naming": "syllables"}, "mib/sol"),
+        ("Bb7", {"flats": "spoken"}, "B flat 7"), ("C/E", {"inversions": "words"}, "C, first inversion"), ("C/D", {"inversions": "words"}, "C/D"),
+    ],
+)
+def test_chord_names_in_each_school(symbol: str, school: dict[str, str], said: str) -> None:
+    chord = parse_symbol(symbol)
+    assert chord is not None and name_chord(chord, **school) == said
+
+
+@given(st.integers(-14, 18))
+def test_every_note_has_a_name_of_its_own_in_german(fifths: int) -> None:
+    names = {name_note(PitchName(f), naming="german") for f in range(-14, 19)}
+    assert len(names) == 33 and name_note(PitchName(fifths), naming="german") in names
+
+
+def test_landmarks_say_where_a_note_lies() -> None:
+    said = [name_pitch(p, octaves="words") for p in ("C4", "A3", "C5", "D5", "A2", "C6")]
+    assert said == ["middle C", "the A below middle C", "the C an octave and more above middle C", "the D an octave and more above middle C",
+                    "the A an octave and more below middle C", "the C two octaves and more above middle C"]
+
+
+def test_steps_are_written_over_left_out_moved_and_added() -> None:
+    work = Work(CHART)
+    edits = change_step((), work.generated, StepEdit("chords", title="Our chords", lines=("Four chords.", " ")))
+    edits = change_step(edits, work.generated, StepEdit("part-1/left", left_out=True))
+    edits = change_step(edits, work.generated, StepEdit("closing", after="opening"))
+    edits = change_step(edits, work.generated, StepEdit("own-1", title="A word before", lines=("Sit well.",), after="", added=True))
+    lesson = lay_over(work.generated, edits)
+    keys = [s.key for s in lesson.steps]
+    assert keys[:3] == ["own-1", "opening", "closing"] and "part-1/left" not in keys
+    chords = next(s for s in lesson.steps if s.key == "chords")
+    assert (chords.title, chords.lines, chords.edited, chords.stale) == ("Our chords", ("Four chords.",), True, False)
+    moved_on = Work(chart_of(["C", "F"] * 4, parts=[(1, 4, None), (5, 4, None)]), edits=edits).lesson
+    assert next(s for s in moved_on.steps if s.key == "chords").stale
+    assert next(s for s in lay_over(work.generated, forget_edit(edits, "chords")).steps if s.key == "chords").lines == work.generated.steps[1].lines
+    for bad, words in ((StepEdit("nowhere", lines=("x",)), "is not in this lesson"), (StepEdit("chords", lines=(" ",)), "would say nothing")):
+        with pytest.raises(ParameterError, match=words):
+            change_step(edits, work.generated, bad)
+
+
+def test_lessons_of_a_wanted_length() -> None:
+    lesson = Work(CHART).lesson
+    halves = split_steps(lesson, lesson.seconds / 60 / 2)
+    assert len(halves) >= 2 and [s for group in halves for s in group] == list(lesson.steps)
+    assert split_steps(lesson, 0) == (lesson.steps,)
+    with pytest.raises(ParameterError, match="too short"):
+        split_steps(lesson, 0.5)
+
+
+def test_sentences_take_turns() -> None:
+    speaker = Speaker()
+    assert speaker.say("hold", beats="2 beats") != speaker.say("hold", beats="2 beats")
+    with pytest.raises(ParameterError, match="language='xx'"):
+        Speaker("xx")
+    assert count_bar("4/4") == ("1", "&", "2", "&", "3", "&", "4", "&")
