@@ -187,7 +187,6 @@ def test_a_typed_chord_is_answered_while_typing(site: PageClient) -> None:
 
 def test_every_handout_is_made_from_the_chart(site: PageClient, heard_song: Song) -> None:
     listed = site.get(f"/api/songs/{heard_song.pk}/handouts").json()
-    assert listed["steps"][0]["title"] == "What you will learn"
     assert "permission" in listed["caution"]
     for file in listed["files"]:
         response = site.get(file["address"])

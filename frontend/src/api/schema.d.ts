@@ -284,7 +284,7 @@ export interface paths {
         };
         /**
          * List Handouts
-         * @description Files to download, and the lesson to read.
+         * @description Files to download.
          */
         get: operations["valley_web_lessons_api_router_list_handouts"];
         put?: never;
@@ -335,6 +335,86 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/songs/{song_id}/lesson": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Lesson
+         * @description The steps of the lesson with what was found in song, hands and words.
+         */
+        get: operations["valley_web_lessons_api_router_get_lesson"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/songs/{song_id}/lesson/edits": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Change Lesson
+         * @description Write over a step, leave it out, move it, add one; or follow another school.
+         */
+        post: operations["valley_web_lessons_api_router_change_lesson"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/songs/{song_id}/lesson/mend": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Mend Finding
+         * @description Do what a finding proposes; undo takes it back.
+         */
+        post: operations["valley_web_lessons_api_router_mend_finding"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/songs/{song_id}/lesson/ready": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Set Ready
+         * @description Mark the lesson ready to film, or not; with errors open only when they are known.
+         */
+        post: operations["valley_web_lessons_api_router_set_ready"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/songs/{song_id}/listen": {
         parameters: {
             query?: never;
@@ -366,6 +446,26 @@ export interface paths {
         get: operations["valley_web_songs_api_router_get_loudness"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/songs/{song_id}/proof": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Proof Words
+         * @description What words claim about the song, each claim held against what the hands play.
+         */
+        post: operations["valley_web_lessons_api_router_proof_words"];
         delete?: never;
         options?: never;
         head?: never;
@@ -458,6 +558,26 @@ export interface paths {
          * @description Every difference between two versions, in words.
          */
         get: operations["valley_web_songs_api_router_list_changes"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/songs/{song_id}/score": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Score
+         * @description The sheet music as SVG, page by page; of one part where it is named.
+         */
+        get: operations["valley_web_lessons_api_router_get_score"];
         put?: never;
         post?: never;
         delete?: never;
@@ -656,6 +776,39 @@ export interface components {
             what: string;
         };
         /**
+         * ChangeStep
+         * @description Write over a step, leave it out, move it behind another ("" is the beginning), or add one of one's own.
+         */
+        ChangeStep: {
+            /**
+             * Added
+             * @default false
+             */
+            added: boolean;
+            /** After */
+            after?: string | null;
+            /** Key */
+            key: string;
+            /**
+             * Kind
+             * @default step
+             * @constant
+             */
+            kind: "step";
+            /**
+             * Left Out
+             * @default false
+             */
+            left_out: boolean;
+            /** Lines */
+            lines?: string[] | null;
+            /**
+             * Title
+             * @default
+             */
+            title: string;
+        };
+        /**
          * ChartOut
          * @description ``offer`` lists the repeats to which the last change could be spread.
          */
@@ -777,6 +930,23 @@ export interface components {
             /** Symbol */
             symbol: string;
         };
+        /** ClaimOut */
+        ClaimOut: {
+            /** End */
+            end: number;
+            /** Expected */
+            expected: string;
+            /** Kind */
+            kind: string;
+            /** Message */
+            message: string;
+            /** Start */
+            start: number;
+            /** Text */
+            text: string;
+            /** Verdict */
+            verdict: string;
+        };
         /** CueOut */
         CueOut: {
             /** Start */
@@ -834,6 +1004,41 @@ export interface components {
              * @default []
              */
             spread: number[];
+        };
+        /** FindingOut */
+        FindingOut: {
+            /** Bar */
+            bar: number | null;
+            /** Check */
+            check: string;
+            /** Mend */
+            mend: string;
+            /** Mend Words */
+            mend_words: string;
+            /** Part */
+            part: number | null;
+            /** Sentence */
+            sentence: string;
+            /** Severity */
+            severity: string;
+            /** Start */
+            start: string | null;
+            /** Step */
+            step: string;
+        };
+        /**
+         * ForgetStep
+         * @description Let a step say again what Valley says.
+         */
+        ForgetStep: {
+            /** Key */
+            key: string;
+            /**
+             * Kind
+             * @default forget
+             * @constant
+             */
+            kind: "forget";
         };
         /**
          * FormOut
@@ -934,6 +1139,8 @@ export interface components {
         HandoutOut: {
             /** Address */
             address: string;
+            /** Kind */
+            kind: string;
             /** Name */
             name: string;
             /** Summary */
@@ -947,8 +1154,8 @@ export interface components {
             caution: string;
             /** Files */
             files: components["schemas"]["HandoutOut"][];
-            /** Steps */
-            steps: components["schemas"]["StepOut"][];
+            /** Parts */
+            parts: number[];
         };
         /**
          * HandsEditIn
@@ -1040,6 +1247,50 @@ export interface components {
             /** Tonic */
             tonic: string;
         };
+        /** LeftOutOut */
+        LeftOutOut: {
+            /** Key */
+            key: string;
+            /** Title */
+            title: string;
+        };
+        /**
+         * LessonEditIn
+         * @description A change to the lesson, made on a revision.
+         */
+        LessonEditIn: {
+            /** Edit */
+            edit: components["schemas"]["SetSchool"] | components["schemas"]["ChangeStep"] | components["schemas"]["ForgetStep"];
+            /** Revision */
+            revision: number;
+        };
+        /** LessonOut */
+        LessonOut: {
+            /** Errors */
+            errors: number;
+            /** Findings */
+            findings: components["schemas"]["FindingOut"][];
+            /** Last Change */
+            last_change: string;
+            /** Left Out */
+            left_out: components["schemas"]["LeftOutOut"][];
+            /** Lessons */
+            lessons: string[][];
+            /** Matters */
+            matters: components["schemas"]["MatterOut"][];
+            /** Ready */
+            ready: boolean;
+            /** Ready Despite */
+            ready_despite: number;
+            /** Revision */
+            revision: number;
+            /** Seconds */
+            seconds: number;
+            /** Steps */
+            steps: components["schemas"]["StepOut"][];
+            /** Tempi */
+            tempi: number[];
+        };
         /** LessonPlanOut */
         LessonPlanOut: {
             /** Index */
@@ -1089,6 +1340,18 @@ export interface components {
             /** Same As */
             same_as: number | null;
         };
+        /**
+         * MatterOut
+         * @description A matter on which schools differ, the school followed, and all there are.
+         */
+        MatterOut: {
+            /** Name */
+            name: string;
+            /** School */
+            school: string;
+            /** Schools */
+            schools: string[];
+        };
         /** MelodyOut */
         MelodyOut: {
             /** Duration */
@@ -1107,6 +1370,13 @@ export interface components {
             start: string;
             /** Start Beats */
             start_beats: number;
+        };
+        /** MendIn */
+        MendIn: {
+            /** Mend */
+            mend: string;
+            /** Revision */
+            revision: number;
         };
         /**
          * MergePart
@@ -1332,6 +1602,21 @@ export interface components {
             /** Title */
             title: string;
         };
+        /** ProofIn */
+        ProofIn: {
+            /**
+             * Naming
+             * @default letters
+             */
+            naming: string;
+            /**
+             * Octaves
+             * @default c4
+             */
+            octaves: string;
+            /** Text */
+            text: string;
+        };
         /** ReadingOut */
         ReadingOut: {
             /** Label */
@@ -1344,6 +1629,16 @@ export interface components {
             symbol: string;
             /** Why */
             why: string;
+        };
+        /** ReadyIn */
+        ReadyIn: {
+            /**
+             * Despite
+             * @default false
+             */
+            despite: boolean;
+            /** Ready */
+            ready: boolean;
         };
         /**
          * RemoveKey
@@ -1544,6 +1839,22 @@ export interface components {
             /** Meter */
             meter: string;
         };
+        /**
+         * SetSchool
+         * @description Follow a school in one matter.
+         */
+        SetSchool: {
+            /**
+             * Kind
+             * @default school
+             * @constant
+             */
+            kind: "school";
+            /** Matter */
+            matter: string;
+            /** School */
+            school: string;
+        };
         /** SettingsOut */
         SettingsOut: {
             /** Bass */
@@ -1687,12 +1998,37 @@ export interface components {
             /** Revision */
             revision: number;
         };
-        /** StepOut */
+        /**
+         * StepOut
+         * @description A step of the lesson; ``seconds`` are estimates. ``start_beats`` and ``end_beats`` are what is shown and played.
+         */
         StepOut: {
+            /** Edited */
+            edited: boolean;
+            /** End Beats */
+            end_beats: number | null;
+            /** Hands */
+            hands: string;
+            /** Key */
+            key: string;
+            /** Kind */
+            kind: string;
             /** Lines */
             lines: string[];
             /** Part */
             part: number | null;
+            /** Playing Seconds */
+            playing_seconds: number;
+            /** Plays */
+            plays: number;
+            /** Speaking Seconds */
+            speaking_seconds: number;
+            /** Speed */
+            speed: number;
+            /** Stale */
+            stale: boolean;
+            /** Start Beats */
+            start_beats: number | null;
             /** Title */
             title: string;
         };
@@ -2040,6 +2376,15 @@ export interface operations {
             };
             /** @description Not Found */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -2458,6 +2803,15 @@ export interface operations {
             };
             /** @description Not Found */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -2981,6 +3335,15 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Unprocessable Entity */
             422: {
                 headers: {
@@ -3025,6 +3388,15 @@ export interface operations {
             };
             /** @description Not Found */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -3078,6 +3450,259 @@ export interface operations {
             };
             /** @description Not Found */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    valley_web_lessons_api_router_get_lesson: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                song_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LessonOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    valley_web_lessons_api_router_change_lesson: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                song_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LessonEditIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LessonOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    valley_web_lessons_api_router_mend_finding: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                song_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MendIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LessonOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    valley_web_lessons_api_router_set_ready: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                song_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReadyIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LessonOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -3239,6 +3864,68 @@ export interface operations {
             };
             /** @description Insufficient Storage */
             507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    valley_web_lessons_api_router_proof_words: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                song_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ProofIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ClaimOut"][];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -3626,6 +4313,67 @@ export interface operations {
             };
             /** @description Insufficient Storage */
             507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    valley_web_lessons_api_router_get_score: {
+        parameters: {
+            query?: {
+                part?: number | null;
+                width?: number;
+            };
+            header?: never;
+            path: {
+                song_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string[];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
                 headers: {
                     [name: string]: unknown;
                 };

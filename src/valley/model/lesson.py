@@ -64,6 +64,14 @@ class StepEdit:
 
 
 @dataclass(frozen=True)
+class Teaching:
+    """How a song is taught: the schools followed, and what the creator did to the steps."""
+
+    schools: Schools = field(default_factory=Schools)
+    edits: tuple[StepEdit, ...] = ()
+
+
+@dataclass(frozen=True)
 class Finding:
     """What a check found: where, how grave, in a sentence, and how to mend it where one way is sure.
 

@@ -43,6 +43,12 @@ from valley.model.schools import Schools
 from valley.pipeline.charts import place_played, real_differences
 
 
+def follow_schools(choices: Choices, schools: Schools) -> Choices:
+    """Choices for the hands under the schools of the lesson: the root is kept, and fingers are hidden, where either says so."""
+    bass = "root" if "root" in (choices.bass, schools.bass) else "slash"
+    return replace(choices, bass=bass, fingers=choices.fingers and schools.fingering == "shown")
+
+
 @dataclass(frozen=True)
 class Work:
     """A song with every choice; what is made of it is computed once, when it is asked for."""
@@ -59,7 +65,7 @@ class Work:
         return place_played(self.hearing, self.chart.grid) if self.hearing else ()
 
     def arrange(self, level: str = "") -> Arrangement:
-        choices = replace(self.choices, bass=self.schools.bass, fingers=self.choices.fingers and self.schools.fingering == "shown")
+        choices = follow_schools(self.choices, self.schools)
         if level:  # other than chosen: what the creator set grip by grip does not hold there
             choices = replace(choices, level=level, grips=(), parts=tuple(replace(p, level=None) for p in choices.parts))
         return arrange(self.chart, choices, played=self.played)

@@ -3,24 +3,35 @@
 from valley.arranging.pattern_library import PATTERNS
 from valley.arranging.patterns import count_form, write_slots
 from valley.arranging.reach import hand_named, key_range, keyboard_range, white_keys
+from valley.lesson.edits import split_steps
 from valley.lesson.moves import describe_move
+from valley.lesson.script import LADDER
 from valley.model.arrangement import Grip, HandNote, Link, PartArrangement, PlayedNote
 from valley.model.chart import Chart
+from valley.model.lesson import Finding, Step
 from valley.model.pattern import Form, Pattern
+from valley.model.schools import school_options
+from valley.pipeline.handouts import Work
 from valley_web.lessons.api.schemas import (
     ArrangementOut,
     CandidateOut,
+    FindingOut,
     FormOut,
     GripOut,
     HandNoteOut,
+    LeftOutOut,
+    LessonOut,
     LinkOut,
+    MatterOut,
     PartArrangementOut,
     PatternOut,
     PlayedNoteOut,
     SettingsOut,
+    StepOut,
     StrokeOut,
 )
 from valley_web.lessons.services import Voiced
+from valley_web.songs.models import ChartRevision, Song
 
 
 def show_pattern(pattern: Pattern) -> PatternOut:
@@ -108,3 +119,40 @@ def show_candidate(grip: Grip, movement: float, held: set[int]) -> CandidateOut:
         movement=movement, omits=list(grip.omits), why=grip.why,
     )
 
+
+
+def show_lesson(work: Work, song: Song, revision: ChartRevision) -> LessonOut:
+    groups = split_steps(work.lesson, song.lesson_minutes)
+    options = school_options()
+    generated = {s.key: s.title for s in work.generated.steps}
+    gone = [LeftOutOut(key=e.key, title=e.title or generated.get(e.key, e.key)) for e in work.edits if e.left_out]
+    return LessonOut(
+        revision=revision.number,
+        last_change=revision.what,
+        steps=[_show_step(s) for s in work.lesson.steps],
+        left_out=gone,
+        lessons=[[s.key for s in group] for group in groups],
+        seconds=work.lesson.seconds,
+        tempi=[round(work.chart.bpm * share) for share in LADDER],
+        matters=[MatterOut(name=m, school=getattr(work.schools, m), schools=list(schools)) for m, schools in options.items()],
+        findings=[show_finding(f) for f in work.findings],
+        errors=sum(f.severity == "error" for f in work.findings),
+        ready=song.ready_at is not None,
+        ready_despite=song.ready_despite,
+    )
+
+
+def _show_step(step: Step) -> StepOut:
+    return StepOut(
+        key=step.key, kind=step.kind, title=step.title, lines=list(step.lines), part=step.part,
+        start_beats=None if step.start is None else float(step.start), end_beats=None if step.end is None else float(step.end), hands=step.hands,
+        speed=step.speed, plays=step.plays, speaking_seconds=step.speaking_seconds, playing_seconds=step.playing_seconds, edited=step.edited,
+        stale=step.stale,
+    )
+
+
+def show_finding(finding: Finding) -> FindingOut:
+    return FindingOut(
+        check=finding.check, severity=finding.severity, sentence=finding.sentence, part=finding.part, bar=finding.bar,
+        start=None if finding.start is None else str(finding.start), step=finding.step, mend=finding.mend, mend_words=finding.mend_words,
+    )

@@ -1,39 +1,31 @@
-"""From a song's current chart and choices to what its hands play, its lesson and its files. Pure, so nothing is stored."""
+"""From a song's current chart and choices to what its hands play, its lesson and its files. What is made is computed when it is asked for."""
 
-import json
-from collections.abc import Callable
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from fractions import Fraction
+from typing import Literal
 
 from valley.arranging.arrange import arrange, list_candidates
-from valley.errors import ValleyError
-from valley.formats.arrangement_json import dump_arrangement
-from valley.formats.chart_json import dump_chart, read_chart
-from valley.formats.choices_json import read_choices
-from valley.formats.hearing_json import dump_hearing
-from valley.formats.lesson_text import dump_lesson_text
-from valley.formats.midi import dump_midi
+from valley.arranging.changes import ChangeGrip
+from valley.charting.edits.chords import SetChord
+from valley.charting.parts import relate_parts
+from valley.errors import ParameterError, ValleyError
+from valley.formats.chart_json import read_chart
+from valley.formats.choices_json import read_choices, read_teaching
+from valley.formats.engraving import engrave
 from valley.formats.musicxml import dump_musicxml
-from valley.lesson.script import build_lesson
+from valley.lesson.edits import change_step, forget_edit
+from valley.lesson.proof import Claim, read_proof
 from valley.model.arrangement import Arrangement, Grip
 from valley.model.chart import Chart, MelodyNote
 from valley.model.choices import Choices
-from valley.model.lesson import Lesson
+from valley.model.lesson import StepEdit, Teaching
+from valley.model.schools import school_options
 from valley.pipeline.charts import place_played
+from valley.pipeline.handouts import Handout, Work, follow_schools, handout_named, make_frames, make_zip
 from valley_web.common.problems import ProblemError
-from valley_web.songs.models import Song
-from valley_web.songs.selectors import find_order, get_chart, get_hearing, get_revision
-
-
-@dataclass(frozen=True)
-class Handout:
-    """A file that can be made of a song."""
-
-    name: str
-    title: str
-    summary: str
-    content_type: str
-    make: Callable[[Song], bytes]
+from valley_web.songs.models import ChartRevision, Song
+from valley_web.songs.selectors import find_order, get_hearing, get_revision
+from valley_web.songs.services import change_chart, change_choices, change_teaching, mark_ready, replace_chart
 
 
 @dataclass(frozen=True)
@@ -47,6 +39,46 @@ class Voiced:
     last_change: str
 
 
+@dataclass(frozen=True)
+class SetSchool:
+    """Follow a school in one matter."""
+
+    matter: str
+    school: str
+    kind: Literal["school"] = "school"
+
+
+@dataclass(frozen=True)
+class ChangeStep:
+    """Write over a step, leave it out, move it behind another ("" is the beginning), or add one of one's own."""
+
+    key: str
+    kind: Literal["step"] = "step"
+    title: str = ""
+    lines: list[str] | None = None
+    left_out: bool = False
+    after: str | None = None
+    added: bool = False
+
+
+@dataclass(frozen=True)
+class ForgetStep:
+    """Let a step say again what Valley says."""
+
+    key: str
+    kind: Literal["forget"] = "forget"
+
+
+LessonEdit = SetSchool | ChangeStep | ForgetStep
+
+
+def get_work(song: Song, revision: ChartRevision | None = None) -> Work:
+    """A song with every choice, ready to make anything of it."""
+    revision = revision or get_revision(song)
+    chart, teaching = read_chart(revision.document), read_teaching(revision.teaching)
+    return Work(chart, read_choices(revision.choices), teaching.schools, find_order(song, chart), teaching.edits, get_hearing(song))
+
+
 def get_played(song: Song, chart: Chart) -> tuple[MelodyNote, ...]:
     hearing = get_hearing(song)
     return place_played(hearing, chart.grid) if hearing else ()
@@ -57,15 +89,11 @@ def voice_song(song: Song, *, with_links: bool = False, choices: Choices | None 
     revision = get_revision(song)
     chart = read_chart(revision.document)
     chosen = choices or read_choices(revision.choices)
+    chosen = follow_schools(chosen, read_teaching(revision.teaching).schools)
     try:
         return Voiced(chart, chosen, arrange(chart, chosen, played=get_played(song, chart), with_links=with_links), revision.number, revision.what)
     except ValleyError as error:
         raise ProblemError(422, str(error), kind="voicing") from error
-
-
-def arrange_song(song: Song) -> tuple[Chart, Arrangement]:
-    voiced = voice_song(song)
-    return voiced.chart, voiced.arrangement
 
 
 def find_candidates(song: Song, start: Fraction) -> tuple[Chart, tuple[tuple[Grip, float], ...]]:
@@ -75,57 +103,95 @@ def find_candidates(song: Song, start: Fraction) -> tuple[Chart, tuple[tuple[Gri
     return chart, list_candidates(chart, read_choices(revision.choices), start, played=get_played(song, chart))
 
 
-def teach_song(song: Song) -> Lesson:
-    chart, arrangement = arrange_song(song)
-    return build_lesson(chart, arrangement, order=find_order(song, chart))
+def teach_song(song: Song) -> Work:
+    """The song with its lesson made, or the reason why it cannot be."""
+    work = get_work(song)
+    try:
+        _ = work.lesson
+    except ValleyError as error:
+        raise ProblemError(422, str(error), kind="voicing") from error
+    return work
 
 
-def _musicxml(song: Song) -> bytes:
-    return dump_musicxml(*arrange_song(song))
+def change_lesson(song: Song, *, base: int, edit: LessonEdit, actor: str) -> None:
+    """Follow another school, or change a step."""
+
+    def make(revision: ChartRevision) -> tuple[Teaching, str]:
+        teaching = read_teaching(revision.teaching)
+        if isinstance(edit, SetSchool):
+            options = school_options()
+            if edit.school not in options.get(edit.matter, ()):
+                raise ParameterError(f"{edit.matter}={edit.school!r} must be one of {', '.join(options.get(edit.matter, options))}")
+            schools = replace(teaching.schools, **{edit.matter: edit.school})  # type: ignore[arg-type]  # checked against the matter's schools above
+            return replace(teaching, schools=schools), f"{edit.matter.replace('_', ' ')}: {edit.school}"
+        if isinstance(edit, ForgetStep):
+            return replace(teaching, edits=forget_edit(teaching.edits, edit.key)), f"step {edit.key} as Valley says it"
+        lesson = get_work(song, revision).generated
+        lines = None if edit.lines is None else tuple(edit.lines)
+        change = StepEdit(edit.key, edit.title, lines, (), edit.left_out, edit.after, edit.added)
+        edits = change_step(teaching.edits, lesson, change)
+        done = "added" if edit.added else "left out" if edit.left_out else "moved" if edit.after is not None else "rewritten"
+        return replace(teaching, edits=edits), f"step {edit.title or edit.key} {done}"
+
+    change_teaching(song, base=base, make=make, actor=actor)
 
 
-def _midi(song: Song) -> bytes:
-    return dump_midi(*arrange_song(song))
+def mend_finding(song: Song, *, base: int, mend: str, actor: str) -> None:
+    """Do what a finding proposes."""
+    kind, _, rest = mend.partition(":")
+    if kind == "respell":
+        start, _, symbol = rest.partition(":")
+        change_chart(song, base=base, edit=SetChord(start=Fraction(start), text=symbol), actor=actor)
+    elif kind == "relate":
+        chart = read_chart(get_revision(song).document)
+        replace_chart(song, relate_parts(chart, chart.parts), "the differences of repeats declared", actor=actor)
+    elif kind == "release":
+        change_choices(song, base=base, edit=ChangeGrip(start=Fraction(rest), action="release"), actor=actor)
+    elif kind == "spread":
+        grips = [g for p in voice_song(song).arrangement.parts for g in p.grips if g.start == Fraction(rest)]
+        if not grips:
+            raise ProblemError(404, f"No grip begins at beat {rest}.", "The chart may have changed; look at the findings again.")
+        left, right = (tuple(n.midi for n in hand) for hand in (grips[0].left, grips[0].right))
+        change_choices(song, base=base, edit=ChangeGrip(start=Fraction(rest), action="take", left=left, right=right, everywhere="repeats"), actor=actor)
+    else:
+        raise ProblemError(422, f"There is no mend called {mend!r}.", "Look at the findings again.")
 
 
-def _text(song: Song) -> bytes:
-    return dump_lesson_text(teach_song(song)).encode()
+def set_ready(song: Song, *, ready: bool, despite: bool, actor: str) -> None:
+    errors = sum(f.severity == "error" for f in teach_song(song).findings) if ready else 0
+    mark_ready(song, errors=errors, ready=ready, despite=despite, actor=actor)
 
 
-def _json(data: object) -> bytes:
-    return (json.dumps(data, ensure_ascii=False, indent=1) + "\n").encode()
+def proof_words(song: Song, text: str, *, naming: str, octaves: str) -> tuple[Claim, ...]:
+    voiced = voice_song(song)
+    return read_proof(text, voiced.chart, voiced.arrangement, naming=naming, octaves=octaves)
 
 
-def _chart_json(song: Song) -> bytes:
-    return _json(dump_chart(get_chart(song)))
+def draw_score(song: Song, part: int | None, width: int) -> tuple[str, ...]:
+    """The sheet music, whole or of one part, as SVG pages."""
+    voiced = voice_song(song)
+    chart = voiced.chart
+    bars = None
+    if part is not None:
+        found = next((p for p in chart.parts if p.number == part), None)
+        if found is None:
+            raise ProblemError(404, f"Part {part} is not in this song.", f"It has parts 1 to {len(chart.parts)}.")
+        first = 0 if chart.grid.pickup else 1
+        bars = (found.start_bar - first + 1 if found.start_bar > 1 else 1, found.end_bar - first + 1)
+    return engrave(dump_musicxml(chart, voiced.arrangement), bars=bars, width=width)
 
 
-def _arrangement_json(song: Song) -> bytes:
-    return _json(dump_arrangement(arrange_song(song)[1]))
-
-
-def _hearing_json(song: Song) -> bytes:
-    hearing = get_hearing(song)
-    if hearing is None:
-        raise ProblemError(404, "This song has not been listened to yet.", "Start listening first.")
-    return _json(dump_hearing(hearing))
-
-
-HANDOUTS = (
-    Handout(
-        "score.musicxml", "Sheet music", "MusicXML: both staves with chord symbols, for any notation program.",
-        "application/vnd.recordare.musicxml+xml", _musicxml,
-    ),
-    Handout("hands.mid", "MIDI file", "A track for each hand, in the recording's own tempo.", "audio/midi", _midi),
-    Handout("lesson.txt", "The lesson in words", "Step by step, to read aloud or print.", "text/plain; charset=utf-8", _text),
-    Handout("chart.json", "The chart", "Bars, keys, chords, melody and parts as Valley keeps them.", "application/json", _chart_json),
-    Handout("arrangement.json", "Both hands as data", "Every grip with its notes, reach and reason.", "application/json", _arrangement_json),
-    Handout("hearing.json", "What was heard", "The listening before any correction.", "application/json", _hearing_json),
-)
-
-
-def handout_named(name: str) -> Handout:
-    for handout in HANDOUTS:
-        if handout.name == name:
-            return handout
-    raise ProblemError(404, f"There is no hand-out called {name!r}.", f"Choose one of {', '.join(h.name for h in HANDOUTS)}.")
+def make_handout(song: Song, name: str) -> tuple[str, str, bytes]:
+    """File name, content type and content of a hand-out; "all.zip" is everything, "frames-2.zip" the frames of part 2."""
+    work = get_work(song)
+    try:
+        if name == "all.zip":
+            return name, "application/zip", make_zip(work)
+        if name.startswith("frames-") and name.removesuffix(".zip")[7:].isdigit():
+            return name, "application/zip", make_frames(work, int(name.removesuffix(".zip")[7:]))
+        handout: Handout = handout_named(name)
+        return handout.name, handout.content_type, handout.make(work)
+    except ParameterError as error:
+        raise ProblemError(404, str(error), "Choose another hand-out.") from error
+    except ValleyError as error:
+        raise ProblemError(422, str(error), kind="voicing") from error

@@ -1,6 +1,6 @@
 """Changing songs: one function a change, each with its transaction and its record."""
 
-from collections.abc import Iterable, Sequence
+from collections.abc import Callable, Iterable, Sequence
 from dataclasses import dataclass
 from pathlib import PurePath
 from typing import Any
@@ -16,10 +16,11 @@ from valley.charting.edits import Edit, apply_edit, set_title
 from valley.charting.from_hearing import make_chart
 from valley.charting.relisten import listen_again
 from valley.formats.chart_json import dump_chart, read_chart
-from valley.formats.choices_json import dump_choices, read_choices
+from valley.formats.choices_json import dump_choices, dump_teaching, read_choices
 from valley.formats.hearing_json import read_hearing
 from valley.lesson.plan import plan_lessons
 from valley.model.chart import Chart
+from valley.model.lesson import Teaching
 from valley.pipeline.charts import place_played
 from valley_web.common.problems import ProblemError
 from valley_web.songs import storage
@@ -132,10 +133,13 @@ def _add_revision(
     current: bool = True,
     edit: dict[str, Any] | None = None,
     choices: dict[str, Any] | None = None,
+    teaching: dict[str, Any] | None = None,
 ) -> ChartRevision:
-    """Without ``choices`` those of the revision it is made from go on."""
-    if choices is None:
-        choices = ChartRevision.objects.filter(song=song, number=song.revision if parent is None else parent).values_list("choices", flat=True).first()
+    """Without ``choices`` or ``teaching`` those of the revision it is made from go on."""
+    if choices is None or teaching is None:
+        before = ChartRevision.objects.filter(song=song, number=song.revision if parent is None else parent).only("choices", "teaching").first()
+        choices = choices if choices is not None else before.choices if before else {}
+        teaching = teaching if teaching is not None else before.teaching if before else {}
     last = ChartRevision.objects.filter(song=song).aggregate(last=Max("number"))["last"] or 0
     revision = ChartRevision.objects.create(
         song=song,
@@ -143,6 +147,7 @@ def _add_revision(
         parent=song.revision if parent is None else parent,
         document=dump_chart(chart),
         choices=choices or {},
+        teaching=teaching or {},
         what=what[:300],
         actor=actor,
         kept_aside=not current,
@@ -194,6 +199,47 @@ def change_choices(song: Song, *, base: int, edit: HandsEdit, actor: str) -> Cha
     )
 
 
+def change_teaching(song: Song, *, base: int, make: Callable[[ChartRevision], tuple[Teaching, str]], actor: str) -> ChartRevision:
+    """Change schools or steps of the lesson; ``make`` gives the new teaching of a revision and what was done."""
+    with transaction.atomic():
+        song = Song.objects.select_for_update().get(pk=song.pk)
+        old = get_revision(song, base)
+        teaching, what = make(old)
+        kept = base != song.revision
+        revision = _add_revision(
+            song, read_chart(old.document), what, actor=actor, parent=base, current=not kept, choices=old.choices, teaching=dump_teaching(teaching)
+        )
+    if kept:
+        raise ProblemError(
+            409,
+            "This song was changed in another window.",
+            f"Your change ({what}) is kept as version {revision.number}. Look at the lesson and make it again if you still want it.",
+            kind="conflict",
+            data={"kept": revision.number, "current": song.revision},
+        )
+    return revision
+
+
+def replace_chart(song: Song, chart: Chart, what: str, *, actor: str) -> ChartRevision:
+    """Another chart for a song, as a new version."""
+    with transaction.atomic():
+        song = Song.objects.select_for_update().get(pk=song.pk)
+        return _add_revision(song, chart, what, actor=actor)
+
+
+def mark_ready(song: Song, *, errors: int, ready: bool, despite: bool, actor: str) -> None:
+    """Mark the lesson ready to film; with errors open only where it is said that they are known."""
+    if ready and errors and not despite:
+        raise ProblemError(
+            409,
+            f"{errors} error{'s are' if errors > 1 else ' is'} still open in this lesson.",
+            "Mend them, or mark it ready all the same; the number of open errors is then kept with it.",
+            kind="findings",
+            data={"errors": errors},
+        )
+    Song.objects.filter(pk=song.pk).update(ready_at=timezone.now() if ready else None, ready_despite=errors if ready else 0)
+
+
 def spread_change(song: Song, *, base: int, parts: Sequence[int], actor: str) -> ChartRevision:
     """Make the last correction in other parts that repeat the passage as well."""
     with transaction.atomic():
@@ -221,7 +267,8 @@ def bring_back(song: Song, number: int, *, actor: str) -> ChartRevision:
         song = Song.objects.select_for_update().get(pk=song.pk)
         old = get_revision(song, number)
         chart = read_chart(old.document)
-        revision = _add_revision(song, chart, f"version {number} brought back" + (f": {old.name}" if old.name else ""), actor=actor, choices=old.choices)
+        what = f"version {number} brought back" + (f": {old.name}" if old.name else "")
+        revision = _add_revision(song, chart, what, actor=actor, choices=old.choices, teaching=old.teaching)
         Song.objects.filter(pk=song.pk).update(title=chart.title)
     return revision
 

@@ -13,13 +13,14 @@ import pytest
 
 from tests.sounds import SR, save, save_silent_video, song
 from valley.audio.decode import Sound
+from valley.charting.from_hearing import make_chart
 from valley.formats.hearing_json import dump_hearing, load_hearing
 from valley.model.hearing import Hearing
 from valley.pipeline import child
 from valley.pipeline.cli import main
+from valley.pipeline.handouts import HANDOUTS, Work
 from valley.pipeline.listen import hear_sound, listen
 from valley.pipeline.progress import STAGES, Progress, Reporter
-from valley.pipeline.teach import make_lesson
 from valley.theory.chord import parse_harte
 
 BARS = ["C", "Am", "F", "G"] * 2 + ["Dm", "G", "Em", "Am"] + ["C", "Am", "F", "G"]
@@ -91,7 +92,7 @@ def test_noise_is_heard_without_a_crash() -> None:
     heard, evidence = hear_sound(Sound(noise, SR), Reporter(lambda p: None))
     assert len(evidence.rows) >= 79
     assert heard.duration == pytest.approx(8, abs=0.1)
-    assert make_lesson(heard, "Noise").lesson.steps
+    assert Work(make_chart(heard, "Noise"), hearing=heard).lesson.steps
 
 
 def test_the_command_line_writes_a_hearing(recording: Path, tmp_path: Path, hearing: Hearing) -> None:
@@ -128,7 +129,7 @@ def test_without_a_file_the_hearing_is_printed(recording: Path, capsys: pytest.C
 def test_the_command_line_writes_a_lesson(recording: Path, tmp_path: Path) -> None:
     folder = tmp_path / "new" / "lesson"
     assert main(["lesson", str(recording), "--to", str(folder), "--style", "root-and-chord", "--hand", "small", "--keyboard", "61"]) == 0
-    assert sorted(p.name for p in folder.iterdir()) == ["chart.json", "hearing.json", "lesson.txt", "song.mid", "song.musicxml"]
+    assert {p.name for p in folder.iterdir()} == {h.name for h in HANDOUTS} | {"manifest.json"}
     assert "Morning Walk" in (folder / "lesson.txt").read_text()
 
 

@@ -14,6 +14,7 @@ from valley.arranging.reach import HANDS, KEYBOARDS
 from valley.arranging.styles import LEVELS, STYLES, check_level, style_named
 from valley.errors import ValleyError
 from valley.formats.keyboard_svg import dump_keyboard_svg
+from valley.pipeline.handouts import HANDOUTS
 from valley_web.common.auth import name_actor
 from valley_web.common.problems import Problem, ProblemError
 from valley_web.lessons import presenters, services
@@ -21,19 +22,25 @@ from valley_web.lessons.api.schemas import (
     ArrangementOut,
     CandidateOut,
     ChoicesOut,
+    ClaimOut,
     HandoutOut,
     HandoutsOut,
     HandsEditIn,
+    LessonEditIn,
+    LessonOut,
+    MendIn,
     PatternCheckIn,
     PatternCheckOut,
-    StepOut,
+    ProofIn,
+    ReadyIn,
     StyleOut,
 )
-from valley_web.songs.selectors import get_song
+from valley_web.songs.models import Song
+from valley_web.songs.selectors import get_revision, get_song
 from valley_web.songs.services import change_choices
 
 router = Router()
-PROBLEMS = {frozenset({400, 404, 422}): Problem}
+PROBLEMS = {frozenset({400, 404, 409, 422}): Problem}
 CAUTION = (
     "Songs, recordings and sheet music belong to someone. Note what permission you hold, and check the law where you live "
     "before you publish any of this."
@@ -97,21 +104,73 @@ def check_pattern(request: HttpRequest, body: PatternCheckIn) -> PatternCheckOut
     return PatternCheckOut(ok=not message, message=message or "It fills the bar.", strokes=presenters.show_strokes(form))
 
 
+@router.get("/songs/{song_id}/lesson", response={200: LessonOut, **PROBLEMS})
+def get_lesson(request: HttpRequest, song_id: int) -> LessonOut:
+    """The steps of the lesson with what was found in song, hands and words."""
+    return _lesson(get_song(song_id))
+
+
+def _lesson(song: Song) -> LessonOut:
+    return presenters.show_lesson(services.teach_song(song), song, get_revision(song))
+
+
+@router.post("/songs/{song_id}/lesson/edits", response={200: LessonOut, **PROBLEMS})
+def change_lesson(request: HttpRequest, song_id: int, change: LessonEditIn) -> LessonOut:
+    """Write over a step, leave it out, move it, add one; or follow another school."""
+    services.change_lesson(get_song(song_id), base=change.revision, edit=change.edit, actor=name_actor(request))
+    return _lesson(get_song(song_id))
+
+
+@router.post("/songs/{song_id}/lesson/mend", response={200: LessonOut, **PROBLEMS})
+def mend_finding(request: HttpRequest, song_id: int, body: MendIn) -> LessonOut:
+    """Do what a finding proposes; undo takes it back."""
+    services.mend_finding(get_song(song_id), base=body.revision, mend=body.mend, actor=name_actor(request))
+    return _lesson(get_song(song_id))
+
+
+@router.post("/songs/{song_id}/lesson/ready", response={200: LessonOut, **PROBLEMS})
+def set_ready(request: HttpRequest, song_id: int, body: ReadyIn) -> LessonOut:
+    """Mark the lesson ready to film, or not; with errors open only when they are known."""
+    services.set_ready(get_song(song_id), ready=body.ready, despite=body.despite, actor=name_actor(request))
+    return _lesson(get_song(song_id))
+
+
+@router.post("/songs/{song_id}/proof", response={200: list[ClaimOut], **PROBLEMS})
+def proof_words(request: HttpRequest, song_id: int, body: ProofIn) -> list[ClaimOut]:
+    """What words claim about the song, each claim held against what the hands play."""
+    claims = services.proof_words(get_song(song_id), body.text[:40_000], naming=body.naming, octaves=body.octaves)
+    return [
+        ClaimOut(text=c.text, start=c.start, end=c.end, kind=c.kind, verdict=c.verdict, expected=c.expected, message=c.message) for c in claims
+    ]
+
+
+@router.get("/songs/{song_id}/score", response={200: list[str], **PROBLEMS})
+def get_score(request: HttpRequest, song_id: int, part: int | None = None, width: int = 2100) -> list[str]:
+    """The sheet music as SVG, page by page; of one part where it is named."""
+    return list(services.draw_score(get_song(song_id), part, min(max(width, 800), 4000)))
+
+
 @router.get("/songs/{song_id}/handouts", response={200: HandoutsOut, **PROBLEMS})
 def list_handouts(request: HttpRequest, song_id: int) -> HandoutsOut:
-    """Files to download, and the lesson to read."""
+    """Files to download."""
     song = get_song(song_id)
-    files = [HandoutOut(name=h.name, title=h.title, summary=h.summary, address=f"/api/songs/{song.pk}/handouts/{h.name}") for h in services.HANDOUTS]
-    steps = [StepOut(title=s.title, lines=list(s.lines), part=s.part) for s in services.teach_song(song).steps]
-    return HandoutsOut(files=files, steps=steps, caution=CAUTION)
+    work = services.get_work(song)
+    files = [
+        HandoutOut(name=h.name, title=h.title, summary=h.summary, kind=h.kind, address=f"/api/songs/{song.pk}/handouts/{h.name}")
+        for h in HANDOUTS
+        if h.name != "hearing.json" or work.hearing
+    ]
+    return HandoutsOut(files=files, caution=CAUTION, parts=[p.number for p in work.chart.parts])
 
 
 @router.get("/songs/{song_id}/handouts/{name}", include_in_schema=False)
-def download_handout(request: HttpRequest, song_id: int, name: str) -> HttpResponse:
+def download_handout(request: HttpRequest, song_id: int, name: str, look: bool = False) -> HttpResponse:
+    """A file to keep; with ``look`` to be shown in the browser."""
     song = get_song(song_id)
-    handout = services.handout_named(name)
-    response = HttpResponse(handout.make(song), content_type=handout.content_type)
-    shown = f"{song.title} {handout.name}"
+    file_name, content_type, content = services.make_handout(song, name)
+    response = HttpResponse(content, content_type=content_type)
+    shown = f"{song.title} {file_name}"
     plain = re.sub(r"[^A-Za-z0-9 ._-]", "_", shown)
-    response["Content-Disposition"] = f"attachment; filename=\"{plain}\"; filename*=UTF-8''{quote(shown)}"
+    way = "inline" if look else "attachment"
+    response["Content-Disposition"] = f"{way}; filename=\"{plain}\"; filename*=UTF-8''{quote(shown)}"
     return response

@@ -3,6 +3,7 @@
 from ninja import Schema
 
 from valley.arranging.changes import HandsEdit
+from valley_web.lessons.services import LessonEdit
 
 
 class StyleOut(Schema):
@@ -183,19 +184,106 @@ class PatternCheckOut(Schema):
 
 
 class StepOut(Schema):
+    """A step of the lesson; ``seconds`` are estimates. ``start_beats`` and ``end_beats`` are what is shown and played."""
+
+    key: str
+    kind: str
     title: str
     lines: list[str]
     part: int | None
+    start_beats: float | None
+    end_beats: float | None
+    hands: str
+    speed: float
+    plays: int
+    speaking_seconds: float
+    playing_seconds: float
+    edited: bool
+    stale: bool
+
+
+class FindingOut(Schema):
+    check: str
+    severity: str
+    sentence: str
+    part: int | None
+    bar: int | None
+    start: str | None
+    step: str
+    mend: str
+    mend_words: str
+
+
+class MatterOut(Schema):
+    """A matter on which schools differ, the school followed, and all there are."""
+
+    name: str
+    school: str
+    schools: list[str]
+
+
+class LeftOutOut(Schema):
+    key: str
+    title: str
+
+
+class LessonOut(Schema):
+    revision: int
+    last_change: str
+    steps: list[StepOut]
+    left_out: list[LeftOutOut]
+    lessons: list[list[str]]
+    seconds: float
+    tempi: list[int]
+    matters: list[MatterOut]
+    findings: list[FindingOut]
+    errors: int
+    ready: bool
+    ready_despite: int
+
+
+class LessonEditIn(Schema):
+    """A change to the lesson, made on a revision."""
+
+    revision: int
+    edit: LessonEdit
+
+
+class MendIn(Schema):
+    revision: int
+    mend: str
+
+
+class ReadyIn(Schema):
+    ready: bool
+    despite: bool = False
+
+
+class ProofIn(Schema):
+    text: str
+    naming: str = "letters"
+    octaves: str = "c4"
+
+
+class ClaimOut(Schema):
+    text: str
+    start: int
+    end: int
+    kind: str
+    verdict: str
+    expected: str
+    message: str
 
 
 class HandoutOut(Schema):
     name: str
     title: str
     summary: str
+    kind: str
     address: str
 
 
 class HandoutsOut(Schema):
     files: list[HandoutOut]
-    steps: list[StepOut]
     caution: str
+    parts: list[int]

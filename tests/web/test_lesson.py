@@ -1,0 +1,106 @@
+"""The lesson over the API: steps and schools, findings and their mends, the proof-reader, sheet music, everything in one file."""
+
+import io
+import zipfile
+from typing import Any
+
+import pytest
+
+from tests.web.conftest import PageClient
+from valley_web.songs.models import ChartRevision, Song
+
+
+@pytest.fixture
+def teach(site: PageClient, heard_song: Song) -> Any:
+    def send(edit: dict[str, Any], revision: int | None = None) -> Any:
+        now = Song.objects.get(pk=heard_song.pk).revision if revision is None else revision
+        return site.call("POST", f"songs/{heard_song.pk}/lesson/edits", {"revision": now, "edit": edit})
+
+    return send
+
+
+def test_the_lesson_has_steps_schools_and_findings(site: PageClient, heard_song: Song) -> None:
+    lesson = site.get(f"/api/songs/{heard_song.pk}/lesson").json()
+    assert lesson["steps"][0]["title"] == "What you will learn" and lesson["seconds"] > 30
+    assert {m["name"] for m in lesson["matters"]} >= {"naming", "order", "octaves"}
+    assert lesson["lessons"] == [[s["key"] for s in lesson["steps"]]]
+    assert lesson["tempi"][-1] == 120 and lesson["errors"] == 0
+
+
+def test_steps_are_rewritten_left_out_moved_added_and_undone(site: PageClient, heard_song: Song, teach: Any) -> None:
+    lesson = teach({"kind": "step", "key": "chords", "lines": ["Only three chords."]}).json()
+    chords = next(s for s in lesson["steps"] if s["key"] == "chords")
+    assert chords["edited"] and not chords["stale"] and chords["lines"] == ["Only three chords."]
+    lesson = teach({"kind": "step", "key": "closing", "left_out": True}).json()
+    assert lesson["left_out"] == [{"key": "closing", "title": "All of it"}]
+    lesson = teach({"kind": "step", "key": "own-1", "title": "Sit well", "lines": ["Both feet on the floor."], "added": True, "after": ""}).json()
+    assert lesson["steps"][0]["title"] == "Sit well"
+    assert teach({"kind": "step", "key": "nowhere", "lines": ["x"]}).status_code == 422
+    site.call("POST", f"songs/{heard_song.pk}/chart/undo")
+    assert site.get(f"/api/songs/{heard_song.pk}/lesson").json()["steps"][0]["key"] == "opening"
+    lesson = teach({"kind": "forget", "key": "chords"}).json()
+    assert not next(s for s in lesson["steps"] if s["key"] == "chords")["edited"]
+
+
+def test_words_go_stale_when_the_music_changes(site: PageClient, heard_song: Song, teach: Any) -> None:
+    teach({"kind": "step", "key": "chords", "lines": ["Only three chords."]})
+    now = Song.objects.get(pk=heard_song.pk).revision
+    edit = {"kind": "set_chord", "start": "2", "text": "Ebm7"}
+    assert site.call("POST", f"songs/{heard_song.pk}/chart/edits", {"revision": now, "edit": edit}).status_code == 200
+    lesson = site.get(f"/api/songs/{heard_song.pk}/lesson").json()
+    assert next(s for s in lesson["steps"] if s["key"] == "chords")["stale"]
+    assert any(f["check"] == "stale" and f["step"] == "chords" for f in lesson["findings"])
+
+
+def test_schools_are_followed(teach: Any, site: PageClient, heard_song: Song) -> None:
+    lesson = teach({"kind": "school", "matter": "naming", "school": "syllables"}).json()
+    assert "do re mi fa sol la si" in " ".join(lesson["steps"][0]["lines"])
+    assert teach({"kind": "school", "matter": "naming", "school": "tonic"}).status_code == 422
+    assert teach({"kind": "school", "matter": "taste", "school": "good"}).status_code == 422
+
+
+def test_a_stale_window_keeps_its_words_aside(teach: Any) -> None:
+    assert teach({"kind": "school", "matter": "octaves", "school": "c3"}, revision=1).status_code == 200
+    late = teach({"kind": "step", "key": "chords", "lines": ["Late."]}, revision=1)
+    assert late.status_code == 409 and ChartRevision.objects.get(number=late.json()["data"]["kept"]).kept_aside
+
+
+def test_errors_are_found_mended_and_stand_in_the_way_of_ready(site: PageClient, heard_song: Song, teach: Any) -> None:
+    path = f"songs/{heard_song.pk}"
+    site.call("POST", f"{path}/hands/edits", {"revision": 1, "edit": {"kind": "settings", "style": "root-and-chord", "level": "easier"}})
+    grip = site.get(f"/api/{path}/arrangement").json()["parts"][0]["grips"][0]
+    spoiled = {"kind": "grip", "start": grip["start"], "action": "move", "hand": "right", "midi": grip["right"][1]["midi"], "by": 1}
+    site.call("POST", f"{path}/hands/edits", {"revision": 2, "edit": spoiled})
+    lesson = site.get(f"/api/{path}/lesson").json()
+    error = next(f for f in lesson["findings"] if f["severity"] == "error")
+    assert error["check"] == "name" and error["mend_words"] == "take Valley's grip"
+    refused = site.call("POST", f"{path}/lesson/ready", {"ready": True})
+    assert refused.status_code == 409 and "still open" in refused.json()["title"]
+    known = site.call("POST", f"{path}/lesson/ready", {"ready": True, "despite": True}).json()
+    assert known["ready"] and known["ready_despite"] >= 1
+    mended = site.call("POST", f"{path}/lesson/mend", {"revision": 3, "mend": error["mend"]}).json()
+    assert mended["errors"] == 0
+    assert site.call("POST", f"{path}/lesson/ready", {"ready": True}).json()["ready_despite"] == 0
+    assert not site.call("POST", f"{path}/lesson/ready", {"ready": False}).json()["ready"]
+    assert site.call("POST", f"{path}/lesson/mend", {"revision": 4, "mend": "paint:1"}).status_code == 422
+
+
+def test_words_are_proof_read(site: PageClient, heard_song: Song) -> None:
+    claims = site.call("POST", f"songs/{heard_song.pk}/proof", {"text": "In bar 1 we play C minor."}).json()
+    assert claims[0]["verdict"] == "contradicts" and claims[0]["expected"]
+    assert site.call("POST", f"songs/{heard_song.pk}/proof", {"text": "x", "naming": "tonic"}).status_code == 422
+
+
+def test_sheet_music_is_drawn_whole_and_part_by_part(site: PageClient, heard_song: Song) -> None:
+    whole = site.get(f"/api/songs/{heard_song.pk}/score").json()
+    part = site.get(f"/api/songs/{heard_song.pk}/score", {"part": 1}).json()
+    assert whole[0].startswith("<svg") and len(part[0]) <= len(whole[0])
+    assert site.get(f"/api/songs/{heard_song.pk}/score", {"part": 99}).status_code == 404
+
+
+def test_everything_comes_in_one_file(site: PageClient, heard_song: Song) -> None:
+    response = site.get(f"/api/songs/{heard_song.pk}/handouts/all.zip")
+    names = zipfile.ZipFile(io.BytesIO(response.content)).namelist()
+    assert {"manifest.json", "score.pdf", "lesson.json", "hearing.json"} <= set(names)
+    assert zipfile.ZipFile(io.BytesIO(site.get(f"/api/songs/{heard_song.pk}/handouts/frames-1.zip").content)).namelist()[-1] == "frames.json"
+    assert site.get(f"/api/songs/{heard_song.pk}/handouts/score.pdf", {"look": "true"})["Content-Disposition"].startswith("inline")
