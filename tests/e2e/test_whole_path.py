@@ -1,14 +1,22 @@
 """From an uploaded recording to downloaded sheet music, as a newcomer goes."""
 
+import csv
+import hashlib
+import io
+import json
 import re
 import shutil
+import zipfile
 from pathlib import Path
 
 import mido
+import mir_eval
 import partitura
+from PIL import Image
 from playwright.sync_api import Page, expect
 
 from tests.e2e.conftest import WALTZ
+from valley.pipeline.cli import main
 
 
 def test_from_recording_to_sheet_music(page: Page, tmp_path: Path) -> None:
@@ -54,24 +62,64 @@ def test_from_recording_to_sheet_music(page: Page, tmp_path: Path) -> None:
     expect(grip).to_be_visible()
     grip.click()
     expect(page.get_by_label("The selected grip")).to_contain_text("mm")
-    page.get_by_label("voicing").select_option("root-and-chord")
+    page.get_by_label("voicing").first.select_option("root-and-chord")
+    expect(page.get_by_role("banner").get_by_role("status")).to_contain_text("style root-and-chord")
     expect(page.get_by_role("button", name=re.compile("F♯m7♭5.C; left C.*right"))).to_be_visible()
 
-    # Hand-outs: files that other programs read.
+    # A grip is changed, wrongly: a note that is not in the chord.
+    page.locator("g.grip").first.click()
+    page.get_by_label("Notes of the grip").get_by_role("button").last.click()
+    page.keyboard.press(".")
+    expect(page.get_by_role("banner").get_by_role("status")).to_contain_text("moved 1 half step up")
+
+    # Script: a step is rewritten with a slip; the planted errors are found in words and hands, and mended.
+    page.get_by_role("link", name="Script").click()
+    page.get_by_role("button", name=re.compile("^Part 1.*both hands")).first.click()
+    page.keyboard.press("e")
+    page.get_by_label("Words, one line a sentence").fill("Both hands. Bar 1 is B flat minor.")
+    page.get_by_role("button", name="Keep these words").click()
+    expect(page.get_by_text("in your own words").first).to_be_visible()
+    page.keyboard.press("w")
+    findings = page.get_by_label("Findings")
+    expect(findings).to_contain_text("B flat minor")
+    page.get_by_role("button", name="Ready", exact=True).click()
+    expect(page.get_by_role("alert").filter(has_text="still open")).to_be_visible()
+    findings.get_by_role("button", name="take Valley's grip").first.click()
+    expect(page.get_by_role("banner").get_by_role("status")).to_contain_text("as Valley chooses it")
+    page.get_by_role("button", name=re.compile("^Part 1.*both hands")).first.click()
+    page.keyboard.press("b")
+    expect(page.get_by_text("in your own words")).to_have_count(0)
+    expect(page.get_by_role("heading", name=re.compile("wrong|Nothing"))).not_to_contain_text("things are wrong")
+
+    # Hand-outs: every file taken along, and opened by a reader of its own.
     page.get_by_role("link", name="Hand-outs").click()
-    expect(page.get_by_label("The lesson in words")).to_contain_text("F♯m7♭5/C")
-    files = {}
-    for title in ("Sheet music", "MIDI file", "The lesson in words"):
-        with page.expect_download() as waiting:
-            page.get_by_role("link", name=title).click()
-        files[title] = tmp_path / waiting.value.suggested_filename
-        waiting.value.save_as(files[title])
-    assert files["Sheet music"].name == "Evening Round score.musicxml"
-    score = partitura.load_musicxml(str(files["Sheet music"]))
+    expect(page.get_by_role("img", name="Sheet music, page 1")).to_be_visible()
+    with page.expect_download() as waiting:
+        page.get_by_role("link", name="everything in one file").click()
+    bundle = tmp_path / "all.zip"
+    waiting.value.save_as(bundle)
+    assert waiting.value.suggested_filename == "Evening Round all.zip"
+    archive = zipfile.ZipFile(bundle)
+    manifest = json.loads(archive.read("manifest.json"))
+    assert len(manifest["files"]) == 18
+    for row in manifest["files"]:
+        assert hashlib.sha256(archive.read(row["name"])).hexdigest() == row["sha256"]
+    archive.extractall(tmp_path / "all")
+    folder = tmp_path / "all"
+    score = partitura.load_musicxml(str(folder / "score.musicxml"))
     assert len(score.note_array()) > 200
-    assert "<staves>2</staves>" in files["Sheet music"].read_text()
-    assert "half-diminished" in files["Sheet music"].read_text()
-    midi = mido.MidiFile(files["MIDI file"])
-    assert [t.name for t in midi.tracks[1:]] == ["Right hand", "Left hand"]
+    assert "half-diminished" in (folder / "score.musicxml").read_text()
+    midi = mido.MidiFile(folder / "hands.mid")
+    assert [t.name for t in midi.tracks[1:]] == ["Right hand", "Left hand", "Tune"]
     assert abs(midi.length - 86) < 4
-    assert "F#m7b5/C" in files["The lesson in words"].read_text()
+    for name in ("score.pdf", "lesson.pdf"):
+        assert (folder / name).read_bytes().startswith(b"%PDF-")
+    assert "F#m7b5/C" in (folder / "lesson.txt").read_text() and "F#m7b5/C" in (folder / "chords.txt").read_text()
+    intervals, labels = mir_eval.io.load_labeled_intervals(str(folder / "chords.lab"))
+    mir_eval.chord.validate(labels, labels)
+    assert len(intervals) == len(list(csv.DictReader((folder / "chords.csv").open())))
+    assert (folder / "captions.vtt").read_text().startswith("WEBVTT")
+    assert json.loads((folder / "annotation.jams").read_text())["file_metadata"]["title"] == "Evening Round"
+    pictures = zipfile.ZipFile(folder / "keyboards.zip")
+    assert all(Image.open(io.BytesIO(pictures.read(n))).width > 300 for n in pictures.namelist() if n.endswith(".png"))
+    assert main(["check", str(folder / "lesson.json")]) == 0

@@ -148,6 +148,98 @@ export function useHandouts(id: number, enabled = true) {
   });
 }
 
+export function useLesson(id: number, enabled = true) {
+  return useQuery({
+    queryKey: ["song", id, "lesson"],
+    queryFn: () => unwrap(client.GET("/api/songs/{song_id}/lesson", { params: { path: { song_id: id } } })),
+    enabled,
+    retry: false,
+  });
+}
+
+type LessonEdit = Loose<Schemas["LessonEditIn"]["edit"]>;
+
+/** Changes to the lesson answer with the whole lesson. */
+export function useLessonEdits(id: number) {
+  const queries = useQueryClient();
+  const path = { params: { path: { song_id: id } } };
+  const now = () => queries.getQueryData<Schemas["ChartOut"]>(keys.chart(id))?.revision ?? 0;
+  const keep = (lesson: Schemas["LessonOut"]) => {
+    queries.setQueryData(["song", id, "lesson"], lesson);
+    queries.setQueryData<Schemas["ChartOut"]>(keys.chart(id), (chart) =>
+      chart && chart.revision !== lesson.revision
+        ? { ...chart, revision: lesson.revision, last_change: lesson.last_change, can_undo: true, can_redo: false }
+        : chart,
+    );
+  };
+  return {
+    edit: useSongMutation(
+      id,
+      (edit: LessonEdit) =>
+        unwrap(
+          client.POST("/api/songs/{song_id}/lesson/edits", {
+            ...path,
+            body: { revision: now(), edit: edit as Schemas["LessonEditIn"]["edit"] },
+          }),
+        ),
+      keep,
+      undefined,
+      true,
+    ),
+    mend: useSongMutation(
+      id,
+      (mend: string) =>
+        unwrap(client.POST("/api/songs/{song_id}/lesson/mend", { ...path, body: { revision: now(), mend } })),
+      (lesson) => {
+        keep(lesson);
+        void queries.invalidateQueries({ queryKey: keys.chart(id) });
+      },
+    ),
+    ready: useSongMutation(
+      id,
+      (body: Schemas["ReadyIn"]) => unwrap(client.POST("/api/songs/{song_id}/lesson/ready", { ...path, body })),
+      keep,
+    ),
+  };
+}
+
+export function useProof(id: number) {
+  return useMutation({
+    mutationFn: (body: Schemas["ProofIn"]) =>
+      unwrap(client.POST("/api/songs/{song_id}/proof", { params: { path: { song_id: id } }, body })),
+  });
+}
+
+export function useScore(id: number, part: number | null, width: number, enabled = true) {
+  return useQuery({
+    queryKey: ["song", id, "score", part, width],
+    queryFn: () =>
+      unwrap(
+        client.GET("/api/songs/{song_id}/score", {
+          params: { path: { song_id: id }, query: { width, ...(part !== null && { part }) } },
+        }),
+      ),
+    enabled,
+    retry: false,
+  });
+}
+
+export function useLog(id: number) {
+  return useQuery({
+    queryKey: ["song", id, "log"],
+    queryFn: () => unwrap(client.GET("/api/songs/{song_id}/log", { params: { path: { song_id: id } } })),
+  });
+}
+
+export function useWriteLog(id: number) {
+  const queries = useQueryClient();
+  return useMutation({
+    mutationFn: (lines: Schemas["LogIn"][]) =>
+      unwrap(client.POST("/api/songs/{song_id}/log", { params: { path: { song_id: id } }, body: lines })),
+    onSuccess: (log) => queries.setQueryData(["song", id, "log"], log),
+  });
+}
+
 export function useChoices() {
   return useQuery({
     queryKey: ["choices"],

@@ -2,6 +2,7 @@ import { Link, Navigate, type RouteObject } from "react-router";
 import { HandoutsView } from "../features/handouts";
 import { HandsView } from "../features/hands";
 import { PartsView } from "../features/parts";
+import { ScriptView } from "../features/script";
 import { ShelfView } from "../features/shelf";
 import { SongWorkspace } from "../features/song";
 import { SurveyView } from "../features/survey";
@@ -27,6 +28,7 @@ export const routes: RouteObject[] = [
       { path: "survey", element: <SurveyView /> },
       { path: "parts", element: <PartsView /> },
       { path: "valley", element: <HandsView /> },
+      { path: "script", element: <ScriptView /> },
       { path: "hand-outs", element: <HandoutsView /> },
     ],
   },

@@ -7,10 +7,13 @@ type Listener = (held: ReadonlySet<number>) => void;
 
 const NOTE_OFF = 0x80;
 const NOTE_ON = 0x90;
+const CONTROL = 0xb0;
+const PEDALS = [64, 66, 67]; // sustain, sostenuto, soft
 
 class Keyboards {
   private held = new Set<number>();
   private listeners = new Set<Listener>();
+  private pedals = new Set<() => void>();
   /** Names of the real keyboards that are connected. */
   names: string[] = [];
 
@@ -19,10 +22,17 @@ class Keyboards {
     return () => this.listeners.delete(listener);
   }
 
-  /** One MIDI message: status, key, velocity. Anything but notes is passed over. */
+  /** Told whenever a pedal goes down. */
+  onPedal(listener: () => void): () => void {
+    this.pedals.add(listener);
+    return () => this.pedals.delete(listener);
+  }
+
+  /** One MIDI message: status, key, velocity. Anything but notes and pedals is passed over. */
   receive(message: ArrayLike<number>): void {
     const [status = 0, key = 0, velocity = 0] = Array.from(message);
     const kind = status & 0xf0;
+    if (kind === CONTROL && PEDALS.includes(key) && velocity >= 64) for (const listener of this.pedals) listener();
     if (kind === NOTE_ON && velocity > 0) this.held.add(key);
     else if (kind === NOTE_OFF || kind === NOTE_ON) this.held.delete(key);
     else return;
@@ -36,6 +46,11 @@ class Keyboards {
   }
   release(key: number): void {
     this.receive([NOTE_OFF, key, 0]);
+  }
+
+  step(): void {
+    this.receive([CONTROL, 64, 127]);
+    this.receive([CONTROL, 64, 0]);
   }
 
   /** Ask the browser for real keyboards; the answer says in words what came of it. */

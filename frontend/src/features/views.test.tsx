@@ -1,10 +1,12 @@
-import { screen, waitFor, within } from "@testing-library/react";
+import { act, screen, waitFor, within } from "@testing-library/react";
 import userEvent from "@testing-library/user-event";
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
+import type { Schemas } from "../api/client";
 import { keyboards } from "../devices/midi";
 import { HandoutsView } from "./handouts";
 import { HandsView } from "./hands";
 import { PartsView } from "./parts";
+import { ScriptView } from "./script";
 import { PlayerBar } from "./song/PlayerBar";
 import { RouteRail } from "./song/RouteRail";
 import { SongHeader } from "./song/SongHeader";
@@ -340,30 +342,31 @@ describe("Valley", () => {
 });
 
 describe("Hand-outs", () => {
-  it("lists files to take and the lesson to read", async () => {
+  it("shows the sheet music, lists files to look at and to take", async () => {
     fakeServer({
+      "GET /api/songs/5/score": { body: ['<svg xmlns="http://www.w3.org/2000/svg"><title>engraved</title></svg>'] },
       "GET /api/songs/5/handouts": {
         body: {
           files: [
             {
               name: "score.musicxml",
-              title: "Sheet music",
+              title: "Notation file",
               summary: "both staves",
+              kind: "play",
               address: "/api/songs/5/handouts/score.musicxml",
             },
           ],
-          steps: [{ title: "The chords", lines: ["Bb: left Bb2.", "  Bar 1"], part: null }],
+          parts: [1],
           caution: "Check the law.",
         },
       },
     });
     showInWorkspace(<HandoutsView />);
-    expect(await screen.findByRole("link", { name: "Sheet music" })).toHaveAttribute(
+    expect(await screen.findByRole("link", { name: "Take Notation file" })).toHaveAttribute(
       "href",
       "/api/songs/5/handouts/score.musicxml",
     );
-    expect(screen.getByText("B♭: left B♭2.")).toBeInTheDocument();
-    expect(screen.getByText("Bar 1")).toHaveAttribute("data-inner", "true");
+    expect(await screen.findByRole("img", { name: "Sheet music, page 1" })).toContainHTML("engraved");
     expect(screen.getByText("Check the law.")).toBeInTheDocument();
   });
 
@@ -376,6 +379,152 @@ describe("Hand-outs", () => {
     });
     showInWorkspace(<HandoutsView />);
     expect(await screen.findByRole("alert")).toHaveTextContent("Choose a wider hand.");
+  });
+});
+
+describe("Script", () => {
+  const step = (key: string, title: string, more: Partial<Schemas["StepOut"]> = {}): Schemas["StepOut"] => ({
+    key,
+    kind: "both",
+    title,
+    lines: ["Play Bb2.", "  Bar 1"],
+    part: 1,
+    start_beats: 0,
+    end_beats: 8,
+    hands: "both",
+    speed: 0.5,
+    plays: 2,
+    speaking_seconds: 20,
+    playing_seconds: 40,
+    edited: false,
+    stale: false,
+    ...more,
+  });
+  const LESSON: Schemas["LessonOut"] = {
+    revision: 3,
+    last_change: "",
+    steps: [
+      step("opening", "What you will learn"),
+      step("part-1/both", "Part 1: both hands", { edited: true, stale: true }),
+    ],
+    left_out: [{ key: "closing", title: "All of it" }],
+    lessons: [["opening"], ["part-1/both"]],
+    seconds: 120,
+    tempi: [60, 84, 102, 120],
+    matters: [{ name: "naming", school: "letters", schools: ["letters", "german"] }],
+    findings: [
+      {
+        check: "name",
+        severity: "error",
+        sentence: "Bar 1, Bb: A is added.",
+        part: 1,
+        bar: 1,
+        start: "0",
+        step: "",
+        mend: "release:0",
+        mend_words: "take Valley's grip",
+      },
+    ],
+    errors: 1,
+    ready: false,
+    ready_despite: 0,
+  };
+  const answers = {
+    "GET /api/songs/5/lesson": { body: LESSON },
+    "GET /api/songs/5/arrangement": { body: ARRANGEMENT },
+    "GET /api/songs/5/log": { body: [] },
+    "POST /api/songs/5/lesson/edits": { body: LESSON },
+    "POST /api/songs/5/lesson/mend": { body: { ...LESSON, errors: 0, findings: [] } },
+    "POST /api/songs/5/log": { body: [] },
+  };
+
+  it("walks the steps, rewrites one, leaves one out and takes it in again", async () => {
+    const calls = fakeServer(answers);
+    showInWorkspace(<ScriptView />);
+    const user = userEvent.setup();
+    expect(await screen.findByText("lesson 2")).toBeInTheDocument();
+    await user.keyboard("{ArrowDown}e");
+    const words = screen.getByRole("textbox", { name: "Words, one line a sentence" });
+    await user.clear(words);
+    await user.type(words, "In my words.");
+    await user.click(screen.getByRole("button", { name: "Keep these words" }));
+    await waitFor(() => expect(calls.at(-1)?.body ?? calls.find((c) => c.what.includes("edits"))?.body).toBeTruthy());
+    expect(calls.find((c) => c.what === "POST /api/songs/5/lesson/edits")?.body).toMatchObject({
+      edit: { kind: "step", key: "part-1/both", lines: ["In my words."] },
+    });
+    await user.click(screen.getByRole("button", { name: "All of it: take it in again" }));
+    await waitFor(() =>
+      expect(calls.filter((c) => c.what === "POST /api/songs/5/lesson/edits").at(-1)?.body).toMatchObject({
+        edit: { kind: "forget", key: "closing" },
+      }),
+    );
+  });
+
+  it("lists faults with their mends", async () => {
+    const calls = fakeServer(answers);
+    showInWorkspace(<ScriptView />);
+    await screen.findByText("What you will learn", { selector: "button" });
+    await userEvent.setup().keyboard("w");
+    expect(await screen.findByText("1 thing is wrong")).toBeInTheDocument();
+    await userEvent.click(screen.getByRole("button", { name: "take Valley's grip" }));
+    await waitFor(() => expect(calls.find((c) => c.what.endsWith("mend"))?.body).toMatchObject({ mend: "release:0" }));
+  });
+
+  it("prompts step by step, by keys and pedal, and counts slips in rehearsal", async () => {
+    const calls = fakeServer(answers);
+    showInWorkspace(<ScriptView />);
+    const user = userEvent.setup();
+    await screen.findByText("What you will learn", { selector: "button" });
+    await user.keyboard("f");
+    const stage = await screen.findByRole("dialog", { name: "Prompter, step 1 of 2" });
+    expect(await screen.findByText("bar 1, on 1")).toBeInTheDocument();
+    await user.keyboard("r");
+    act(() => {
+      keyboards.press(45);
+      keyboards.release(45);
+    });
+    expect(await screen.findByText(/Not A2/)).toBeInTheDocument();
+    act(() => {
+      for (const key of [46, 60, 62]) keyboards.press(key);
+      for (const key of [46, 60, 62]) keyboards.release(key);
+    });
+    expect(await screen.findByText("bar 2, on 1")).toBeInTheDocument();
+    act(() => keyboards.step());
+    expect(await screen.findByRole("dialog", { name: "Prompter, step 2 of 2" })).toBeInTheDocument();
+    await user.keyboard("{Escape}");
+    expect(stage).not.toBeInTheDocument();
+    await waitFor(() =>
+      expect(calls.find((c) => c.what === "POST /api/songs/5/log")?.body).toMatchObject([
+        { kind: "slip", bar: 1, count: 1 },
+      ]),
+    );
+  });
+
+  it("reads words and marks what is wrong in them", async () => {
+    fakeServer({
+      ...answers,
+      "POST /api/songs/5/proof": {
+        body: [
+          {
+            text: "A minor",
+            start: 9,
+            end: 16,
+            kind: "chord",
+            verdict: "contradicts",
+            expected: "Bb",
+            message: "another root",
+          },
+        ],
+      },
+    });
+    showInWorkspace(<ScriptView />);
+    const user = userEvent.setup();
+    await screen.findByText("What you will learn", { selector: "button" });
+    await user.keyboard("y");
+    await user.type(screen.getByRole("textbox", { name: "Words to read" }), "Bar 1 is A minor.");
+    await user.click(screen.getByRole("button", { name: "Read it" }));
+    expect(await screen.findByText("1 claims, 1 to look at")).toBeInTheDocument();
+    expect(screen.getByText("another root")).toBeInTheDocument();
   });
 });
 

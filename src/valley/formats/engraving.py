@@ -4,12 +4,14 @@ from __future__ import annotations
 
 import re
 import tempfile
+import threading
 from collections.abc import Sequence
 from pathlib import Path
 from typing import Any, Final
 
 from valley.errors import FormatError
 
+_ENGRAVING: Final = threading.Lock()
 FONTS: Final = Path(__file__).parent / "fonts"
 # Signs that Verovio writes as letters of its music font, by what Valley's text fonts have.
 _SIGNS = {"\uea64": "♭", "\uea65": "♮", "\uea66": "♯", "\ueca3": "half", "\ueca5": "quarter", "\ueca7": "eighth", "\uecb7": " dotted"}
@@ -26,8 +28,16 @@ def engrave(musicxml: bytes, *, bars: tuple[int, int] | None = None, width: int 
     """
     import verovio  # slow to import, so only where it is needed
 
-    toolkit: Any = verovio.toolkit()
-    options = _PAGE | {"font": "Leipzig", "header": "none", "footer": "none", "svgViewBox": True, "smuflTextFont": "none", "breaks": "auto"}
+    with _ENGRAVING:  # Verovio keeps its fonts where all threads share them
+        return _engrave(verovio, musicxml, bars, width)
+
+
+def _engrave(verovio: Any, musicxml: bytes, bars: tuple[int, int] | None, width: int | None) -> tuple[str, ...]:
+    resources = Path(verovio.__file__).parent / "data"
+    verovio.setDefaultResourcePath(str(resources))
+    toolkit: Any = verovio.toolkit(False)  # its fonts are named next, whatever the working folder
+    toolkit.setResourcePath(str(resources))
+    options = _PAGE | {"font": "Leipzig", "header": "none", "footer": "none", "svgViewBox": True, "smuflTextFont": "none", "breaks": "auto", "xmlIdSeed": 1}
     if width:
         options |= {"pageWidth": width, "adjustPageHeight": True, "pageHeight": 60000}
     toolkit.setOptions(options)

@@ -1,5 +1,6 @@
 """From a song's current chart and choices to what its hands play, its lesson and its files. What is made is computed when it is asked for."""
 
+from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from fractions import Fraction
 from typing import Literal
@@ -23,7 +24,7 @@ from valley.model.schools import school_options
 from valley.pipeline.charts import place_played
 from valley.pipeline.handouts import Handout, Work, follow_schools, handout_named, make_frames, make_zip
 from valley_web.common.problems import ProblemError
-from valley_web.songs.models import ChartRevision, Song
+from valley_web.songs.models import ChartRevision, LogEntry, Song
 from valley_web.songs.selectors import find_order, get_hearing, get_revision
 from valley_web.songs.services import change_chart, change_choices, change_teaching, mark_ready, replace_chart
 
@@ -195,3 +196,11 @@ def make_handout(song: Song, name: str) -> tuple[str, str, bytes]:
         raise ProblemError(404, str(error), "Choose another hand-out.") from error
     except ValleyError as error:
         raise ProblemError(422, str(error), kind="voicing") from error
+
+
+def write_log(song: Song, lines: Sequence[tuple[str, str, int | None, int]], *, actor: str) -> None:
+    """Lines of the logbook: kind, words, bar, how often."""
+    words = [(kind, " ".join(text.split())[:500], bar, count) for kind, text, bar, count in lines]
+    if not words or any(not text for _, text, _, _ in words):
+        raise ProblemError(422, "The line is empty.", "Write what you want to remember.")
+    LogEntry.objects.bulk_create([LogEntry(song=song, kind=kind, text=text, bar=bar, count=max(1, count), actor=actor) for kind, text, bar, count in words])

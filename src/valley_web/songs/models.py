@@ -110,3 +110,26 @@ class ListeningJob(models.Model):
 
     def __str__(self) -> str:
         return f"job {self.pk} ({self.state})"
+
+
+class LogEntry(models.Model):
+    """A line of the logbook: a note by hand, a decision with its reason, or slips at the keyboard."""
+
+    class Kind(models.TextChoices):
+        NOTE = "note", "note"
+        DECISION = "decision", "decision"
+        SLIP = "slip", "slip"
+
+    song = models.ForeignKey(Song, on_delete=models.CASCADE, related_name="log")
+    kind = models.CharField(max_length=10, choices=Kind.choices, default=Kind.NOTE)
+    text = models.CharField(max_length=500)
+    bar = models.PositiveIntegerField(null=True, blank=True)
+    count = models.PositiveIntegerField(default=1)
+    actor = models.CharField(max_length=150, default="owner")
+    made_at = models.DateTimeField(default=timezone.now)
+
+    class Meta:
+        ordering = ["-id"]
+
+    def __str__(self) -> str:
+        return f"{self.kind} of {self.song_id}: {self.text}"

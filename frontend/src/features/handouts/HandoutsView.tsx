@@ -1,61 +1,165 @@
+import { useState } from "react";
 import styled from "styled-components";
-import { useHandouts } from "../../api/queries";
-import { ErrorNotice, withSigns } from "../../ui";
+import { useHandouts, useScore } from "../../api/queries";
+import { Button, ErrorNotice } from "../../ui";
 import { Margin, MarginHeading, Page, useWorkspace } from "../song";
 
-const Lesson = styled.article.attrs({ tabIndex: 0 })`
-  max-width: 46rem; padding-right: 1.5rem; display: grid; gap: 1.3rem; padding-bottom: 1.5rem;
-  section { display: grid; grid-template-columns: 2.2rem 1fr; gap: 0 0.8rem; }
-  section > b { font: 700 1.4rem "Alegreya", serif; color: var(--soft); text-align: right; line-height: 1.2; }
-  h2 { font-size: 1.35rem; }
-  p { grid-column: 2; margin-top: 0.25rem; text-wrap: pretty; }
-  p[data-inner="true"] { padding-left: 1.2rem; border-left: 2px solid var(--line); }
-  @media print { max-width: none; }
+const Sheet = styled.div.attrs({ tabIndex: 0 })`
+  max-width: 54rem; padding: 0 1rem 1.5rem 0; display: grid; gap: 1rem;
+  .paper { background: #fff; color: #000; border: 1.5px solid var(--line); border-radius: 3px; padding: 0.6rem; }
+  .paper svg { display: block; width: 100%; height: auto; }
+  iframe { width: 100%; height: 74vh; border: 1.5px solid var(--line); background: #fff; }
+  pre { white-space: pre-wrap; font: 1rem/1.5 "Alegreya Sans", "Signs", sans-serif; margin: 0; padding: 0.8rem 1rem; border: 1.5px solid var(--line); background: var(--raised); max-height: 74vh; overflow: auto; }
 `;
 const Files = styled.ul`
-  list-style: none; margin: 0; padding: 0; display: grid; gap: 0.75rem;
-  a { font: 700 1.15rem "Alegreya", serif; text-underline-offset: 3px; }
-  span { display: block; color: var(--soft); line-height: 1.25; font-size: 0.98rem; }
+  list-style: none; margin: 0; padding: 0; display: grid; gap: 0.35rem;
+  li { display: grid; grid-template-columns: 1fr auto; gap: 0 0.5rem; align-items: baseline; line-height: 1.25; }
+  button.look { all: unset; cursor: pointer; font: 700 1.1rem "Alegreya", serif; } button.look[aria-pressed="true"] { text-decoration: underline; text-decoration-thickness: 2px; text-underline-offset: 3px; }
+  button.look:focus-visible { outline: 3px solid var(--river); }
+  span { grid-column: 1 / 3; color: var(--soft); font-size: 0.95rem; } a { color: var(--soft); }
 `;
+const KINDS = [
+  ["read", "To read and print"],
+  ["play", "To play"],
+  ["show", "To show"],
+  ["keep", "To keep"],
+] as const;
+const AS_TEXT = /\.(txt|vtt|srt|csv|lab|json|jams)$/;
 
-/** The lesson to read and print, and the files to take along. */
+/** Every hand-out: looked at here, taken along one by one or all in one. */
 export function HandoutsView() {
-  const { song } = useWorkspace();
+  const { song, part } = useWorkspace();
   const handouts = useHandouts(song.id);
+  const [name, setName] = useState("score.musicxml");
+  const [whole, setWhole] = useState(true);
+  const drawn = name === "score.musicxml" || name === "score.pdf" || name === "hands.mid";
+  const score = useScore(song.id, whole ? null : part.number, 2000, drawn);
   if (handouts.error) return <ErrorNotice error={handouts.error} />;
-  if (!handouts.data) return <p aria-busy="true">Writing the lesson …</p>;
+  if (!handouts.data) return <p aria-busy="true">Laying out the hand-outs …</p>;
+  const file = handouts.data.files.find((f) => f.name === name);
   return (
     <Page>
-      <Lesson aria-label="The lesson in words">
-        {handouts.data.steps.map((step, i) => (
-          <section key={i}>
-            <b aria-hidden="true">{i + 1}</b>
-            <h2>{withSigns(step.title)}</h2>
-            {step.lines.map((line, k) => (
-              <p key={k} data-inner={line.startsWith(" ")}>
-                {withSigns(line.trim())}
-              </p>
+      <Sheet aria-label={`${file?.title ?? "Hand-out"}, to look at`} role="region">
+        {drawn && (
+          <>
+            <div data-noprint>
+              <Button $quiet onPress={() => setWhole(!whole)}>
+                {whole ? `only part ${part.number}` : "the whole song"}
+              </Button>
+            </div>
+            {score.error && <ErrorNotice error={score.error} />}
+            {!score.data && !score.error && <p aria-busy="true">Engraving …</p>}
+            {score.data?.map((svg, i) => (
+              <div
+                key={i}
+                className="paper"
+                role="img"
+                aria-label={`Sheet music, page ${i + 1}`}
+                ref={(paper) => {
+                  // Parsed as a picture, so that nothing in it can run.
+                  const drawing = new DOMParser().parseFromString(svg, "image/svg+xml").documentElement;
+                  paper?.replaceChildren(paper.ownerDocument.importNode(drawing, true));
+                }}
+              />
             ))}
-          </section>
-        ))}
-      </Lesson>
+          </>
+        )}
+        {!drawn && file && <Preview key={file.name} address={file.address} name={file.name} />}
+      </Sheet>
       <Margin aria-label="Files" data-noprint>
         <div>
           <h2>Take along</h2>
-          <MarginHeading as="p">made from the chart and hands as they are now</MarginHeading>
+          <MarginHeading as="p">made from chart, hands and script as they are now</MarginHeading>
+          <a href={`/api/songs/${song.id}/handouts/all.zip`} download>
+            everything in one file
+          </a>
         </div>
-        <Files>
-          {handouts.data.files.map((file) => (
-            <li key={file.name}>
-              <a href={file.address} download>
-                {file.title}
+        {KINDS.map(([kind, title]) => (
+          <section key={kind}>
+            <MarginHeading>{title}</MarginHeading>
+            <Files>
+              {handouts.data.files
+                .filter((f) => f.kind === kind)
+                .map((f) => (
+                  <li key={f.name}>
+                    <button
+                      type="button"
+                      className="look"
+                      aria-pressed={f.name === name}
+                      onClick={() => setName(f.name)}
+                    >
+                      {f.title}
+                    </button>
+                    <a href={f.address} download aria-label={`Take ${f.title}`}>
+                      take
+                    </a>
+                    <span>{f.summary}</span>
+                  </li>
+                ))}
+            </Files>
+          </section>
+        ))}
+        {handouts.data.parts.length > 1 && (
+          <p>
+            Frames of other parts:{" "}
+            {handouts.data.parts.slice(1).map((n) => (
+              <a
+                key={n}
+                href={`/api/songs/${song.id}/handouts/frames-${n}.zip`}
+                download
+                style={{ marginRight: "0.6rem" }}
+              >
+                {n}
               </a>
-              <span>{file.summary}</span>
-            </li>
-          ))}
-        </Files>
+            ))}
+          </p>
+        )}
         <p style={{ fontSize: "0.95rem" }}>{handouts.data.caution}</p>
       </Margin>
     </Page>
+  );
+}
+
+function Preview({ address, name }: { address: string; name: string }) {
+  const [text, setText] = useState<string | null>(null);
+  const [failed, setFailed] = useState("");
+  if (AS_TEXT.test(name)) {
+    if (text === null && !failed) {
+      void fetch(`${address}?look=true`)
+        .then(async (r) =>
+          r.ok
+            ? setText((await r.text()).slice(0, 60_000))
+            : setFailed((await r.json()).title ?? "It cannot be made now."),
+        )
+        .catch(() => setFailed("The server does not answer; is Valley still running?"));
+    }
+    if (failed) return <p role="alert">{failed}</p>;
+    return text === null ? <p aria-busy="true">Opening …</p> : <pre>{text}</pre>;
+  }
+  if (name.endsWith(".pdf")) return <iframe title="Lesson sheet" src={`${address}?look=true`} />;
+  return (
+    <>
+      <p>A folder of pictures, packed; the grip pictures look like this:</p>
+      <GripPictures />
+    </>
+  );
+}
+
+function GripPictures() {
+  const { song, chart, part } = useWorkspace();
+  const inside = chart.chords.filter(
+    (c) => c.start_beats >= part.start_beats && c.start_beats < part.end_beats && c.notes.length,
+  );
+  return (
+    <div style={{ display: "grid", gridTemplateColumns: "repeat(auto-fill, minmax(20rem, 1fr))", gap: "1rem" }}>
+      {inside.slice(0, 8).map((c) => (
+        <img
+          key={c.start}
+          alt={`Keys of ${c.symbol}`}
+          style={{ width: "100%" }}
+          src={`/api/songs/${song.id}/hands/picture.svg?start=${encodeURIComponent(c.start)}`}
+        />
+      ))}
+    </div>
   );
 }

@@ -27,6 +27,7 @@ const VIEWS = [
   ["survey", "Survey"],
   ["parts", "Parts"],
   ["valley", "Valley"],
+  ["script", "Script"],
   ["hand-outs", "Hand-outs"],
 ] as const;
 

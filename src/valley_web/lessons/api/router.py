@@ -28,6 +28,8 @@ from valley_web.lessons.api.schemas import (
     HandsEditIn,
     LessonEditIn,
     LessonOut,
+    LogIn,
+    LogOut,
     MendIn,
     PatternCheckIn,
     PatternCheckOut,
@@ -35,7 +37,7 @@ from valley_web.lessons.api.schemas import (
     ReadyIn,
     StyleOut,
 )
-from valley_web.songs.models import Song
+from valley_web.songs.models import LogEntry, Song
 from valley_web.songs.selectors import get_revision, get_song
 from valley_web.songs.services import change_choices
 
@@ -142,6 +144,20 @@ def proof_words(request: HttpRequest, song_id: int, body: ProofIn) -> list[Claim
     return [
         ClaimOut(text=c.text, start=c.start, end=c.end, kind=c.kind, verdict=c.verdict, expected=c.expected, message=c.message) for c in claims
     ]
+
+
+@router.get("/songs/{song_id}/log", response={200: list[LogOut], **PROBLEMS})
+def list_log(request: HttpRequest, song_id: int) -> list[LogEntry]:
+    """The logbook of a song, the newest line first."""
+    return list(LogEntry.objects.filter(song=get_song(song_id))[:500])
+
+
+@router.post("/songs/{song_id}/log", response={200: list[LogOut], **PROBLEMS})
+def write_log(request: HttpRequest, song_id: int, lines: list[LogIn]) -> list[LogEntry]:
+    """Write lines into the logbook."""
+    song = get_song(song_id)
+    services.write_log(song, [(e.kind, e.text, e.bar, e.count) for e in lines], actor=name_actor(request))
+    return list_log(request, song_id)
 
 
 @router.get("/songs/{song_id}/score", response={200: list[str], **PROBLEMS})

@@ -1,5 +1,8 @@
 """Arrangements, lessons and hand-outs for the browser."""
 
+from datetime import datetime
+from typing import Literal
+
 from ninja import Schema
 
 from valley.arranging.changes import HandsEdit
@@ -273,6 +276,24 @@ class ClaimOut(Schema):
     verdict: str
     expected: str
     message: str
+
+
+class LogIn(Schema):
+    """A line for the logbook; ``bar`` and ``count`` for slips at the keyboard."""
+
+    kind: Literal["note", "decision", "slip"] = "note"
+    text: str
+    bar: int | None = None
+    count: int = 1
+
+
+class LogOut(Schema):
+    id: int
+    kind: str
+    text: str
+    bar: int | None
+    count: int
+    made_at: datetime
 
 
 class HandoutOut(Schema):

@@ -1,0 +1,107 @@
+import { Link } from "react-router";
+import styled from "styled-components";
+import type { Schemas } from "../../api/client";
+import { ProblemError } from "../../api/client";
+import type { useLessonEdits } from "../../api/queries";
+import { Button, ErrorNotice, withSigns } from "../../ui";
+import { MarginHeading, useWorkspace } from "../song";
+
+const List = styled.ul`
+  list-style: none; margin: 0; padding: 0; display: grid; gap: 0.6rem;
+  li { border-left: 4px solid var(--line); padding-left: 0.6rem; } li[data-severity="error"] { border-color: var(--doubt); } li[data-severity="warning"] { border-color: var(--right); }
+  small { color: var(--soft); display: block; } button { padding-block: 0.1rem; }
+`;
+const WORDS: Record<string, string> = { error: "wrong", warning: "look at it", note: "to know" };
+
+/** Everything that the checks found, the gravest first, with the mend where one is sure. */
+export function FindingsDesk({
+  lesson,
+  edits,
+  onStep,
+}: {
+  lesson: Schemas["LessonOut"];
+  edits: ReturnType<typeof useLessonEdits>;
+  onStep: (key: string) => void;
+}) {
+  const { song, chart, select } = useWorkspace();
+  const open = edits.ready.error instanceof ProblemError && edits.ready.error.problem.kind === "findings";
+  return (
+    <>
+      <div>
+        <MarginHeading as="p">What the checks found</MarginHeading>
+        <h2>
+          {lesson.errors
+            ? `${lesson.errors} ${lesson.errors > 1 ? "things are" : "thing is"} wrong`
+            : lesson.findings.length
+              ? "Nothing is wrong"
+              : "Nothing to find fault with"}
+        </h2>
+      </div>
+      <List aria-label="Findings">
+        {lesson.findings.map((f, i) => (
+          <li key={`${f.check}${i}`} data-severity={f.severity}>
+            <small>{WORDS[f.severity]}</small>
+            {withSigns(f.sentence)}
+            <div>
+              {f.mend && (
+                <Button $quiet onPress={() => edits.mend.mutate(f.mend)} isDisabled={edits.mend.isPending}>
+                  {withSigns(f.mend_words)}
+                </Button>
+              )}
+              {f.step ? (
+                <Button $quiet onPress={() => onStep(f.step)}>
+                  go to the step
+                </Button>
+              ) : (
+                f.start !== null && (
+                  <Link
+                    to={`/songs/${song.id}/${f.check === "doubts" || f.check === "spelling" ? "survey" : "valley"}`}
+                    onClick={() => {
+                      const at = chart.chords.findLast((c) => c.start_beats <= numberOf(f.start ?? "0"));
+                      if (at) select(at.start);
+                    }}
+                  >
+                    go there
+                  </Link>
+                )
+              )}
+            </div>
+          </li>
+        ))}
+      </List>
+      {(edits.mend.error || (edits.ready.error && !open)) && (
+        <ErrorNotice error={edits.mend.error ?? edits.ready.error} />
+      )}
+      <section>
+        <MarginHeading>Ready to film?</MarginHeading>
+        {lesson.ready ? (
+          <>
+            <p>
+              Marked ready
+              {lesson.ready_despite > 0 &&
+                `, with ${lesson.ready_despite} error${lesson.ready_despite > 1 ? "s" : ""} known and left open`}
+              .
+            </p>
+            <Button $quiet onPress={() => edits.ready.mutate({ ready: false, despite: false })}>
+              not ready after all
+            </Button>
+          </>
+        ) : (
+          <>
+            {open && (
+              <p role="alert">{(edits.ready.error as ProblemError).message} Mend them, or mark it all the same.</p>
+            )}
+            <Button onPress={() => edits.ready.mutate({ ready: true, despite: open })}>
+              {open ? "Ready all the same" : "Ready"}
+            </Button>
+          </>
+        )}
+      </section>
+    </>
+  );
+}
+
+function numberOf(text: string): number {
+  const [a, b] = text.split("/").map(Number);
+  return (a ?? 0) / (b ?? 1);
+}

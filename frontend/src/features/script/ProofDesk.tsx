@@ -1,0 +1,112 @@
+import { useState } from "react";
+import styled from "styled-components";
+import type { Schemas } from "../../api/client";
+import { useProof } from "../../api/queries";
+import { Button, ErrorNotice, Field, withSigns } from "../../ui";
+import { MarginHeading, useWorkspace } from "../song";
+
+const Box = styled.textarea`
+  font: inherit; color: var(--ink); background: var(--raised); border: 1.3px solid var(--soft); border-radius: 4px; padding: 0.4rem 0.55rem; width: 100%; min-height: 9rem; resize: vertical; line-height: 1.35;
+`;
+const Read = styled.p`
+  white-space: pre-wrap; line-height: 1.5;
+  mark { background: none; color: inherit; border-bottom: 2.5px solid var(--done); }
+  mark[data-verdict="contradicts"] { border-bottom: 2.5px solid var(--doubt); color: var(--doubt); font-weight: 700; }
+  mark[data-verdict="partly"] { border-bottom: 2.5px dashed var(--doubt); } mark[data-verdict="unknown"] { border-bottom: 2px dotted var(--soft); }
+`;
+const List = styled.ul`
+  list-style: none; margin: 0; padding: 0; display: grid; gap: 0.4rem;
+  b { font-weight: 700; } small { color: var(--soft); display: block; }
+`;
+
+/** Words cut where claims begin and end; a claim inside another is passed over. */
+export function cutText(text: string, claims: readonly Schemas["ClaimOut"][]) {
+  const pieces: { text: string; claim: Schemas["ClaimOut"] | null }[] = [];
+  let at = 0;
+  for (const claim of claims) {
+    if (claim.start < at) continue;
+    if (claim.start > at) pieces.push({ text: text.slice(at, claim.start), claim: null });
+    pieces.push({ text: text.slice(claim.start, claim.end), claim });
+    at = claim.end;
+  }
+  if (at < text.length) pieces.push({ text: text.slice(at), claim: null });
+  return pieces;
+}
+
+/** The proof-reader: a creator's words, each note, chord, hand, count and octave in them held against what is played. */
+export function ProofDesk({ text, onText }: { text: string; onText: (text: string) => void }) {
+  const { song } = useWorkspace();
+  const proof = useProof(song.id);
+  const [naming, setNaming] = useState("letters");
+  const [octaves, setOctaves] = useState("c4");
+  const [read, setRead] = useState("");
+  const claims = proof.data ?? [];
+  const wrong = claims.filter((c) => c.verdict !== "agrees");
+  return (
+    <>
+      <div>
+        <MarginHeading as="p">Your words, held against the music</MarginHeading>
+        <h2>Proof-reader</h2>
+      </div>
+      <Box
+        aria-label="Words to read"
+        value={text}
+        placeholder="In bar 3 the right hand plays A3, C4 and F4 …"
+        onChange={(e) => onText(e.target.value)}
+      />
+      <Field>
+        notes named in
+        <select value={naming} onChange={(e) => setNaming(e.target.value)}>
+          <option value="letters">letters</option>
+          <option value="syllables">do re mi</option>
+          <option value="german">German letters</option>
+        </select>
+      </Field>
+      <Field>
+        middle C is
+        <select value={octaves} onChange={(e) => setOctaves(e.target.value)}>
+          <option value="c4">C4</option>
+          <option value="c3">C3</option>
+        </select>
+      </Field>
+      <Button
+        onPress={() => {
+          setRead(text);
+          proof.mutate({ text, naming, octaves });
+        }}
+        isDisabled={!text.trim() || proof.isPending}
+      >
+        Read it
+      </Button>
+      {proof.error && <ErrorNotice error={proof.error} />}
+      {proof.data && (
+        <section aria-live="polite">
+          <MarginHeading>
+            {claims.length === 0
+              ? "Nothing in it says what is played."
+              : `${claims.length} claims, ${wrong.length ? `${wrong.length} to look at` : "all of them right"}`}
+          </MarginHeading>
+          <Read>
+            {cutText(read, claims).map((piece, i) =>
+              piece.claim ? (
+                <mark key={i} data-verdict={piece.claim.verdict} title={piece.claim.message || "right"}>
+                  {piece.text}
+                </mark>
+              ) : (
+                piece.text
+              ),
+            )}
+          </Read>
+          <List aria-label="Claims to look at">
+            {wrong.map((c) => (
+              <li key={`${c.start}${c.kind}`}>
+                “{c.text}”{c.expected && <b> → {withSigns(c.expected)}</b>}
+                <small>{withSigns(c.message)}</small>
+              </li>
+            ))}
+          </List>
+        </section>
+      )}
+    </>
+  );
+}

@@ -1,0 +1,91 @@
+import type { Schemas } from "../../api/client";
+import { useChangeSong, type useLessonEdits } from "../../api/queries";
+import { Field } from "../../ui";
+import { MarginHeading, useWorkspace } from "../song";
+
+const WORDS: Record<string, string> = {
+  order: "order",
+  hands: "hands",
+  joining: "joining",
+  bass: "bass",
+  naming: "notes",
+  flats: "signs",
+  spelling: "spelling",
+  added: "added ninth",
+  suspended: "second",
+  major_seventh: "major seventh",
+  half_diminished: "half-diminished",
+  inversions: "inversions",
+  octaves: "middle C",
+  fingering: "fingers",
+  alignment: "counting",
+  "block-first": "blocks first, pattern later",
+  "pattern-first": "the pattern from the start",
+  "right-left-together": "right, left, together",
+  "chord-by-chord": "both, chord by chord",
+  cumulative: "1, then 1 and 2, …",
+  "at-the-end": "the whole at the end",
+  slash: "slash",
+  root: "keeps the root",
+  syllables: "do re mi",
+  german: "German letters",
+  written: "B♭",
+  spoken: "B flat",
+  strict: "strict, as on paper",
+  simple: "the easy name",
+  words: "in words",
+  c4: "C4",
+  c3: "C3",
+  shown: "shown",
+  hidden: "left to the player",
+  "every-note": "every note",
+  anchors: "only on the beat",
+};
+
+/** The ways of teaching: where teachers differ, which one this lesson follows. */
+export function SchoolsDesk({
+  lesson,
+  edits,
+}: {
+  lesson: Schemas["LessonOut"];
+  edits: ReturnType<typeof useLessonEdits>;
+}) {
+  const { song, chart } = useWorkspace();
+  const change = useChangeSong(song.id);
+  return (
+    <>
+      <div>
+        <MarginHeading as="p">Where teachers differ</MarginHeading>
+        <h2>Your way</h2>
+      </div>
+      {lesson.matters.map((m) => (
+        <Field key={m.name}>
+          {WORDS[m.name] ?? m.name}
+          <select
+            value={m.school}
+            onChange={(e) => edits.edit.mutate({ kind: "school", matter: m.name, school: e.target.value })}
+          >
+            {m.schools.map((s) => (
+              <option key={s} value={s}>
+                {WORDS[s] ?? s}
+              </option>
+            ))}
+          </select>
+        </Field>
+      ))}
+      <Field>
+        one lesson lasts
+        <select
+          value={chart.lesson_minutes}
+          onChange={(e) => change.mutate({ lesson_minutes: Number(e.target.value) })}
+        >
+          {[0, 3, 5, 8, 10, 15, 20, 30].map((m) => (
+            <option key={m} value={m}>
+              {m ? `about ${m} minutes` : "as long as it takes"}
+            </option>
+          ))}
+        </select>
+      </Field>
+    </>
+  );
+}

@@ -1,0 +1,63 @@
+import { useState } from "react";
+import styled from "styled-components";
+import type { Schemas } from "../../api/client";
+import type { useLessonEdits } from "../../api/queries";
+import { Button } from "../../ui";
+
+const Form = styled.form`
+  grid-column: 2 / 4; display: grid; gap: 0.4rem; padding-top: 0.3rem;
+  input, textarea { font: inherit; color: var(--ink); background: var(--ground); border: 1.3px solid var(--soft); border-radius: 4px; padding: 0.3rem 0.5rem; width: 100%; }
+  textarea { min-height: 9rem; line-height: 1.4; resize: vertical; }
+  div { display: flex; gap: 0.6rem; }
+`;
+
+/** A step in the creator's own words; one line a sentence. */
+export function StepEditor({
+  step,
+  edits,
+  onDone,
+}: {
+  step: Schemas["StepOut"];
+  edits: ReturnType<typeof useLessonEdits>;
+  onDone: () => void;
+}) {
+  const [title, setTitle] = useState(step.title);
+  const [text, setText] = useState(step.lines.join("\n"));
+  const save = () => {
+    edits.edit.mutate({
+      kind: "step",
+      key: step.key,
+      title: title.trim() === step.title ? "" : title.trim(),
+      lines: text.split("\n"),
+    });
+    onDone();
+  };
+  return (
+    <Form
+      aria-label={`Words of step ${step.title}`}
+      onSubmit={(e) => {
+        e.preventDefault();
+        save();
+      }}
+      onKeyDown={(e) => {
+        if (e.key === "Escape") onDone();
+        if (e.key === "Enter" && (e.ctrlKey || e.metaKey)) save();
+      }}
+    >
+      <input aria-label="Title" value={title} maxLength={120} onChange={(e) => setTitle(e.target.value)} />
+      <textarea
+        // biome-ignore lint/a11y/noAutofocus: the field opens on request, in the place of the words that were chosen
+        autoFocus
+        aria-label="Words, one line a sentence"
+        value={text}
+        onChange={(e) => setText(e.target.value)}
+      />
+      <div>
+        <Button type="submit">Keep these words</Button>
+        <Button $quiet onPress={onDone}>
+          leave
+        </Button>
+      </div>
+    </Form>
+  );
+}

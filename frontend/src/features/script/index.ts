@@ -1,0 +1,1 @@
+export { ScriptView } from "./ScriptView";

@@ -1,0 +1,97 @@
+"""The Script view and the hand-outs in the browser."""
+
+import re
+
+import pytest
+from axe_playwright_python.sync_playwright import Axe
+from playwright.sync_api import Page, expect
+
+from tests.e2e.test_corrections import last_change
+from tests.e2e.test_interface import open_view
+
+
+def open_script(page: Page, address: str) -> None:
+    open_view(page, address, "script")
+    expect(page.get_by_label("Steps of the lesson")).to_contain_text("What you will learn")
+
+
+def test_steps_are_walked_moved_left_out_and_added_by_keys(page: Page, charted: str) -> None:
+    open_script(page, charted)
+    steps = page.get_by_label("Steps of the lesson").get_by_role("heading")
+    count = steps.count()
+    page.keyboard.press("ArrowDown")
+    title = steps.nth(1).inner_text()
+    page.keyboard.press("Shift+ArrowDown")
+    expect(last_change(page)).to_contain_text("moved")
+    expect(steps.nth(2)).to_have_text(title)
+    page.keyboard.press("a")
+    expect(steps).to_have_count(count + 1)
+    page.keyboard.press("Control+z")
+    expect(steps).to_have_count(count)
+    page.keyboard.press("Control+z")
+    expect(steps.nth(1)).to_have_text(title)
+    page.keyboard.press("x")
+    expect(steps).to_have_count(count - 1)
+    page.get_by_role("button", name=re.compile("take it in again")).first.click()
+    expect(steps).to_have_count(count)
+
+
+def test_the_prompter_goes_by_keys_and_pedal(page: Page, charted: str) -> None:
+    open_script(page, charted)
+    page.keyboard.press("ArrowDown")
+    page.keyboard.press("ArrowDown")
+    page.keyboard.press("f")
+    stage = page.get_by_role("dialog", name="Prompter")
+    expect(stage.get_by_role("img", name=re.compile("Keys of"))).to_be_visible()
+    page.keyboard.press("PageDown")
+    page.keyboard.press("ArrowDown")
+    expect(page.get_by_role("dialog", name="Prompter, step 4")).to_be_visible()
+    page.keyboard.press("Escape")
+    expect(stage).to_have_count(0)
+
+
+def test_words_are_read_in_the_margin(page: Page, charted: str) -> None:
+    open_script(page, charted)
+    page.keyboard.press("y")
+    page.get_by_label("Words to read").fill("In bar 2 we play C sharp major, hold it for nine beats.")
+    page.get_by_role("button", name="Read it").click()
+    expect(page.get_by_label("Claims to look at")).to_contain_text("C sharp major")
+
+
+def test_schools_change_the_words(page: Page, charted: str) -> None:
+    open_script(page, charted)
+    page.keyboard.press("v")
+    page.get_by_role("combobox", name="notes", exact=True).select_option("german")
+    expect(page.get_by_label("Steps of the lesson")).to_contain_text("G A H C D E Fis")
+    page.keyboard.press("Control+z")
+
+
+def test_a_line_is_written_into_the_logbook(page: Page, charted: str) -> None:
+    open_script(page, charted)
+    page.keyboard.press("u")
+    page.get_by_label("A line for the logbook").fill("inverted to keep the hand still")
+    page.keyboard.press("Enter")
+    expect(page.get_by_label("Lines of the logbook")).to_contain_text("inverted to keep the hand still")
+
+
+@pytest.mark.parametrize("look", ["Lesson sheet", "Chord chart", "Keyboard pictures", "Captions", "The whole song"])
+def test_hand_outs_are_looked_at_before_they_are_taken(page: Page, charted: str, look: str) -> None:
+    open_view(page, charted, "hand-outs")
+    page.get_by_role("button", name=look, exact=True).click()
+    region = page.get_by_role("region", name=re.compile("to look at"))
+    expect(region.locator("pre, iframe, img").first).to_be_visible()
+
+
+@pytest.mark.parametrize("key", ["q", "w", "y", "v", "u", "f", "hand-outs"])
+@pytest.mark.parametrize("scheme", ["light", "dark"])
+def test_script_and_hand_outs_can_be_used_by_everyone(page: Page, charted: str, key: str, scheme: str) -> None:
+    page.emulate_media(color_scheme=scheme)  # type: ignore[arg-type]
+    if key == "hand-outs":
+        open_view(page, charted, key)
+        expect(page.get_by_role("img", name="Sheet music, page 1")).to_be_visible()
+    else:
+        open_script(page, charted)
+        page.keyboard.press(key)
+        page.wait_for_timeout(300)
+    results = Axe().run(page, options={"runOnly": ["wcag2a", "wcag2aa"]})
+    assert results.violations_count == 0, results.generate_report()
