@@ -109,12 +109,12 @@ def test_a_picture_of_the_grip_is_taken_away(page: Page, charted: str) -> None:
     assert content.startswith("<svg") and 'class="right"' in content
 
 
-@pytest.mark.parametrize("desk", ["q", "w", "y", "v"])
 @pytest.mark.parametrize("scheme", ["light", "dark"])
-def test_every_desk_of_the_hands_can_be_used_by_everyone(page: Page, charted: str, desk: str, scheme: str) -> None:
+def test_every_desk_of_the_hands_can_be_used_by_everyone(page: Page, charted: str, scheme: str) -> None:
     page.emulate_media(color_scheme=scheme)  # type: ignore[arg-type]
     open_hands(page, charted)
-    page.keyboard.press(desk)
-    page.wait_for_timeout(300)
-    results = Axe().run(page, options={"runOnly": ["wcag2a", "wcag2aa"]})
-    assert results.violations_count == 0, results.generate_report()
+    for desk in "qwyv":
+        page.keyboard.press(desk)
+        page.wait_for_timeout(300)
+        results = Axe().run(page, options={"runOnly": ["wcag2a", "wcag2aa"]})
+        assert results.violations_count == 0, (desk, results.generate_report())

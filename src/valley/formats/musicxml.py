@@ -175,9 +175,11 @@ _KINDS = {
     "sus4": "suspended-fourth", "sus2": "suspended-second", "dim": "diminished", "aug": "augmented",
     "hdim7": "half-diminished-seventh", "dim7": "diminished-seventh", "minmaj7": "minor-major-seventh",
     "maj6": "major-sixth", "min6": "minor-sixth", "9": "dominant-ninth", "maj9": "major-ninth", "min9": "minor-ninth",
+    "7(b9)": "dominant-seventh", "7(#9)": "dominant-seventh", "(1,3,b5,b7)": "dominant-seventh", "aug(b7)": "augmented-seventh", "maj6(9)": "major-sixth",
+    "maj7(#4)": "major-seventh", "11": "dominant-11th", "min11": "minor-11th", "13": "dominant-13th",
     "maj(9)": "major", "min(9)": "minor", "sus4(b7)": "suspended-fourth", "5": "power",
 }
-_ADDED = {"maj(9)": (9, 0), "min(9)": (9, 0), "sus4(b7)": (7, -1)}
+_ADDED = {"maj(9)": (9, 0), "min(9)": (9, 0), "sus4(b7)": (7, -1), "7(b9)": (9, -1), "7(#9)": (9, 1), "maj6(9)": (9, 0), "maj7(#4)": (11, 1)}
 
 
 def _insert_symbol(measure: Any, place: ChartChord, offset: Fraction) -> None:

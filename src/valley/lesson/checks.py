@@ -248,8 +248,10 @@ def check_holds(chart: Chart, arrangement: Arrangement, limits: Limits) -> Itera
         for notice in part.notices:
             start = chart.span(next(p for p in chart.parts if p.number == part.part))[0]
             yield Finding("pattern", WARNING, notice if notice.endswith(".") else f"{notice}.", part.part, _bar(chart, start), start)
+        tune = {(n.hand, n.start, n.duration) for n in part.notes if n.melody}  # what goes along with a held note of the tune
         for grip in part.grips:
-            late = next((n for n in part.notes if not n.melody and not n.link and grip.start <= n.start < grip.end < n.end), None)
+            struck = [n for n in part.notes if not n.melody and not n.link and grip.start <= n.start < grip.end]
+            late = next((n for n in struck if n.end > grip.end and (n.hand, n.start, n.duration) not in tune), None)
             if late is not None:
                 yield _find(chart, "hold", ERROR, part, grip, f"{late.pitch} is held to beat {late.end}, the chord ends at {grip.end}")
 

