@@ -1,7 +1,7 @@
 import { useEffect, useRef, useState } from "react";
 import styled from "styled-components";
 import type { Schemas } from "../../api/client";
-import { useLesson, useLessonEdits } from "../../api/queries";
+import { useArrangement, useLesson, useLessonEdits } from "../../api/queries";
 import { Button, ErrorNotice, KeyCap, useShortcuts, withSigns } from "../../ui";
 import { Page, useWorkspace } from "../song";
 import { Prompter } from "./Prompter";
@@ -34,6 +34,7 @@ export const minutes = (seconds: number) =>
 export function ScriptView() {
   const { song, player } = useWorkspace();
   const lesson = useLesson(song.id);
+  useArrangement(song.id); // at hand before the prompter opens
   const edits = useLessonEdits(song.id);
   const [key, setKey] = useState("");
   const [editing, setEditing] = useState(false);
@@ -93,7 +94,7 @@ export function ScriptView() {
               {steps.length} steps, about {minutes(lesson.data.seconds)}
               {lesson.data.lessons.length > 1 && ` in ${lesson.data.lessons.length} lessons`}
             </span>
-            <Button $strong onPress={() => setPrompting(true)}>
+            <Button onPress={() => setPrompting(true)}>
               <KeyCap>F</KeyCap> prompter
             </Button>
             <Button $quiet onPress={add}>

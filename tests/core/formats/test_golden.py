@@ -1,0 +1,48 @@
+"""Every textual hand-out against the files in tests/golden, so that a change in any of them is seen.
+
+    VALLEY_GOLDEN=write python -m pytest tests/core/formats/test_golden.py     writes them anew; read the difference before you commit it.
+"""
+
+import io
+import os
+import re
+import zipfile
+from pathlib import Path
+
+import pytest
+
+from valley.model.choices import Choices
+from valley.pipeline.charts import load_any_chart
+from valley.pipeline.handouts import Work, handout_named
+
+FOLDER = Path(__file__).parents[2] / "golden"
+NAMES = (
+    "score.musicxml", "lesson.txt", "chords.txt", "chords.csv", "chords.lab", "annotation.jams", "captions.vtt", "captions.srt", "chapters.txt",
+    "lesson.json", "chart.json", "arrangement.json", "hands.mid",
+)
+
+
+@pytest.fixture(scope="module")
+def work() -> Work:
+    return Work(load_any_chart(FOLDER / "two_lanterns.txt"), Choices(style="root-and-chord", level="standard", pattern="low-then-upper"))
+
+
+@pytest.mark.parametrize("name", NAMES)
+def test_hand_outs_are_as_they_were(work: Work, name: str) -> None:
+    made = handout_named(name).make(work)
+    if name == "score.musicxml":
+        made = re.sub(rb"<encoding-date>[^<]*</encoding-date>|<software>[^<]*</software>", b"", made)  # the day, and the library's version
+        made = re.sub(rb'id="P[0-9a-f]{32}"|>P[0-9a-f]{32}<', b"", made)
+    path = FOLDER / f"two_lanterns.{name}"
+    if os.environ.get("VALLEY_GOLDEN") == "write":
+        path.write_bytes(made)
+    assert made == path.read_bytes(), f"{name} differs from tests/golden; write it anew if the change is meant"
+
+
+def test_pictures_are_as_they_were(work: Work) -> None:
+    archive = zipfile.ZipFile(io.BytesIO(handout_named("keyboards.zip").make(work)))
+    first = next(n for n in archive.namelist() if n.endswith(".svg"))
+    path = FOLDER / "two_lanterns.grip.svg"
+    if os.environ.get("VALLEY_GOLDEN") == "write":
+        path.write_bytes(archive.read(first))
+    assert archive.read(first) == path.read_bytes()
