@@ -109,6 +109,7 @@ def _hear_features(sound: Sound, features: Features, report: Reporter) -> Hearin
     views = pool_repeats(views, [*(bars.downbeats + lead).tolist(), len(bars.positions) + lead], counterparts)
     chord_runs, key_runs = _find_harmony(bars, views, level, lead=lead, report=report)
     keys = [_key_region(run, edges) for run in key_runs]
+    keys[:1] = [replace(region, start=0.0) for region in keys[:1]]
     key_of = [run.key for run in key_runs for _ in range(run.end - run.start)]
     chords = _heard_chords(chord_runs, edges, key_of, lead=lead)
     melody, low, played = _find_lines(features, report)
@@ -224,7 +225,7 @@ def _heard_chords(runs: list[ChordRun], edges: Doubles, key_of: list[Key], *, le
         silence = HeardChord(0.0, start, "N", 1.0, (Reading("N", 1.0),))
         rest = [replace(c, start=max(c.start, start)) for c in chords if c.end > start]
         return [silence, *rest]
-    return chords
+    return [replace(chords[0], start=0.0), *chords[1:]]  # a first beat a moment in belongs to the beginning
 
 
 def _heard_chord(run: ChordRun, edges: Doubles, key: Key) -> HeardChord:
