@@ -113,7 +113,7 @@ def _written_chords(score: Score, to_beats: _Beats, grid: Grid) -> tuple[ChartCh
     chords: list[ChartChord] = []
     if rows and rows[0][0] > 0:
         chords.append(ChartChord(Fraction(0), rows[0][0], NO_CHORD))
-    for (at, label), after in zip(rows, [*[a for a, _ in rows[1:]], end], strict=True):
+    for (at, label), after in zip(rows, [*[a for a, _ in rows[1:]], end], strict=False):
         if after > at:
             chords.append(ChartChord(at, after - at, label))
     return tuple(chords)
@@ -162,7 +162,7 @@ def _melody(score: Score, to_beats: _Beats, beats: int) -> tuple[MelodyNote, ...
     ordered = [tops[t] for t in sorted(tops)]
     notes: list[MelodyNote] = []
     sounding_until, sounding = Fraction(-1), 0
-    for n, after in zip(ordered, [*ordered[1:], None], strict=True):
+    for n, after in zip(ordered, [*ordered[1:], None], strict=False):
         start = to_beats(n.start)
         if n.start < sounding_until and n.midi < sounding:
             continue  # an inner note under one that still sounds

@@ -55,3 +55,49 @@ def test_bad_files_are_one_sentence(tmp_path: Path, capsys: pytest.CaptureFixtur
         assert said.startswith("valley: ") and said.count("\n") == 1, said
     assert main(["name", "C4 H4"]) == 2
     assert "'H4' is no pitch" in capsys.readouterr().err
+
+
+def test_hands_styles_patterns_and_fingers(text: Path, tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:
+    out = tmp_path / "hands.json"
+    command = ["arrange", str(text), "--style", "root-and-chord", "--level", "easier", "--hand", "small"]
+    command += ["--keyboard", "61", "--frame", "C2-C6", "--pattern", "broken"]
+    assert main([*command, "--json", str(out)]) == 0
+    made = json.loads(out.read_text("utf-8"))
+    grip = made["parts"][0]["grips"][0]
+    assert grip["chord"] == "F:maj" and grip["start_beat"] == "0" and grip["duration_beat"] == "4" and grip["why"]
+    assert {"pitch", "midi", "finger", "optional"} <= set(grip["left"][0]) and set(grip["reach_mm"]) == {"left", "right"}
+    assert {n["duration_beat"] for n in made["parts"][0]["notes"] if n["hand"] == "left"} == {"1/2"}
+    assert main([*command, "--weight", "kept=9", "--json", str(out)]) == 0
+    for wrong in ("kept=much", "luck=1"):
+        assert main([*command, "--weight", wrong]) == 2
+    assert main(["styles", "--json", str(out)]) == 0 and len(json.loads(out.read_text("utf-8"))) >= 12
+    assert main(["patterns", "--json", str(out)]) == 0 and len(json.loads(out.read_text("utf-8"))) >= 16
+    capsys.readouterr()
+    assert main(["finger", "C4 D4 E4 F4 G4 A4 B4 C5", "--hand", "right", "--json"]) == 0
+    assert json.loads(capsys.readouterr().out)["fingers"] == [1, 2, 3, 1, 2, 3, 4, 5]
+
+
+def test_lessons_checks_proofs_exports_and_imports(text: Path, tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:
+    folder = tmp_path / "lesson"
+    assert main(["lesson", str(text), "--to", str(folder), "--style", "shared-chord", "--school", "naming=german"]) == 0
+    assert json.loads((folder / "manifest.json").read_text("utf-8"))["song"] == "two lanterns"
+    assert main(["check", str(folder / "lesson.json")]) == 0
+    lesson = json.loads((folder / "lesson.json").read_text("utf-8"))
+    lesson["arrangement"]["parts"][0]["grips"][0]["right"][0]["pitch"] = "F#7"
+    (tmp_path / "spoiled.json").write_text(json.dumps(lesson), "utf-8")
+    capsys.readouterr()
+    assert main(["check", str(tmp_path / "spoiled.json"), "--json"]) == 1
+    assert json.loads(capsys.readouterr().out)["findings"][0]["check"] == "pitch"
+    words = tmp_path / "words.txt"
+    words.write_text("In bar 1 we play F minor.", "utf-8")
+    assert main(["proof", str(words), "--chart", str(text), "--json"]) == 1
+    claim = json.loads(capsys.readouterr().out)["claims"][0]
+    assert (claim["text"], claim["kind"], claim["verdict"], claim["expected"]) == ("F minor", "chord", "contradicts", "F")
+    assert main(["export", str(text), "--format", "musicxml", "--out", str(tmp_path / "a.musicxml")]) == 0
+    assert main(["import", str(tmp_path / "a.musicxml"), "--out", str(tmp_path / "back.json")]) == 0
+    assert [c["label"] for c in json.loads((tmp_path / "back.json").read_text("utf-8"))["chords"]][:2] == ["F:maj", "C:maj/3"]
+    assert main(["export", str(text), "--format", "zip", "--out", str(tmp_path / "all.zip")]) == 0
+    assert main(["export", str(text), "--format", "poster", "--out", str(tmp_path / "x")]) == 2
+    (tmp_path / "bad.mid").write_bytes(b"MThd")
+    assert main(["import", str(tmp_path / "bad.mid")]) == 2
+    assert main(["lesson", str(text), "--to", str(tmp_path / "y"), "--school", "naming=tonic"]) == 2

@@ -5,6 +5,8 @@ from __future__ import annotations
 import argparse
 import json
 from collections.abc import Sequence
+from dataclasses import fields, replace
+from math import isfinite
 from pathlib import Path
 
 from valley.arranging.arrange import arrange
@@ -13,6 +15,8 @@ from valley.arranging.pattern_library import PATTERNS
 from valley.arranging.patterns import count_form
 from valley.arranging.reach import hand_named
 from valley.arranging.styles import LEVELS, STYLES
+from valley.arranging.voicing import USUAL, Weights
+from valley.errors import ParameterError
 from valley.formats.arrangement_json import dump_arrangement
 from valley.formats.hearing_json import load_hearing
 from valley.model.arrangement import Arrangement
@@ -28,6 +32,7 @@ def add(commands: Commands[argparse.ArgumentParser]) -> None:
     arranged = commands.add_parser("arrange", help="write what each hand plays in every part of a chart")
     arranged.add_argument("chart", type=Path, metavar="CHART", help="chart.json, hearing.json, a chord chart as text, or a recording")
     add_choices(arranged)
+    arranged.add_argument("--weight", action="append", default=[], metavar="NAME=VALUE", help="what counts otherwise, such as kept=3; see docs/hands.md")
     arranged.add_argument("--played", type=Path, metavar="hearing.json", help="the hearing whose struck notes the style as-recorded takes")
     arranged.add_argument("--json", type=Path, nargs="?", const=Path("-"), metavar="OUT", help="write JSON, to OUT or standard output")
     add_longest(arranged)
@@ -74,11 +79,30 @@ def run_arrange(args: argparse.Namespace) -> None:
     hand_named(choices.hand)
     with watch_progress() as listener:
         chart = load_song(args.chart, max_seconds=args.longest * 60, listener=listener)
-    arrangement = arrange(chart, choices, played=_load_played(args, chart))
+    arrangement = arrange(chart, choices, played=_load_played(args, chart), weights=read_weights(args.weight))
     if args.json:
         put_json(dump_arrangement(arrangement), args.json)
     else:
         _print(chart, arrangement)
+
+
+def read_weights(texts: Sequence[str]) -> Weights:
+    """The usual weights with some changed.
+
+    >>> read_weights(["kept=3"]).kept
+    3.0
+    """
+    names = [f.name for f in fields(Weights)]
+    changed: dict[str, float] = {}
+    for text in texts:
+        name, _, value = text.partition("=")
+        try:
+            changed[name] = float(value)
+        except ValueError:
+            raise ParameterError(f"weight {text!r} must be a name and a number, such as kept=3") from None
+        if name not in names or not isfinite(changed[name]):
+            raise ParameterError(f"weight {text!r} must be a finite number for one of {', '.join(names)}")
+    return replace(USUAL, **changed)
 
 
 def _load_played(args: argparse.Namespace, chart: Chart) -> Sequence[MelodyNote]:
