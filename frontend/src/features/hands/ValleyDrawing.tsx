@@ -1,4 +1,4 @@
-import { useEffect, useMemo, useRef } from "react";
+import { useEffect, useMemo, useRef, useState } from "react";
 import styled from "styled-components";
 import type { Schemas } from "../../api/client";
 import { framing, KeyboardPicture, keyboardWidth } from "../../ui";
@@ -49,7 +49,18 @@ export function ValleyDrawing({ arranged, arrangement, current, note, onGrip, on
         ...grip.right.map((n) => ({ midi: n.midi, hand: "right" as const })),
       ]
     : [];
-  const line = grip ? y(grip.start_beats) : 0;
+  // On a narrow screen the whole drawing is made smaller, so that both hands stay in sight.
+  const [zoom, setZoom] = useState(1);
+  useEffect(() => {
+    const box = scroll.current;
+    if (!box || !("ResizeObserver" in window)) return;
+    const watch = new ResizeObserver(() => {
+      if (box.clientWidth) setZoom(Math.min(1, box.clientWidth / WIDTH));
+    });
+    watch.observe(box);
+    return () => watch.disconnect();
+  }, []);
+  const line = (grip ? y(grip.start_beats) : 0) * zoom;
   useEffect(() => {
     const box = scroll.current;
     if (!box) return;
@@ -59,7 +70,7 @@ export function ValleyDrawing({ arranged, arrangement, current, note, onGrip, on
   }, [line]);
   return (
     <Scroll ref={scroll} role="group" aria-label={`Both hands in part ${part.number}, from bar ${part.start_bar} on`}>
-      <div className="ruler">
+      <div className="ruler" style={{ zoom }}>
         <KeyboardPicture
           low={frame.low}
           high={top}
@@ -69,7 +80,7 @@ export function ValleyDrawing({ arranged, arrangement, current, note, onGrip, on
           label="Keyboard with the held keys lit"
         />
       </div>
-      <div style={{ position: "relative" }}>
+      <div style={{ position: "relative", zoom }}>
         <Ground
           arranged={arranged}
           arrangement={arrangement}
