@@ -105,6 +105,7 @@ def test_a_song_is_renamed_removed_and_brought_back(site: PageClient, heard_song
     path = f"songs/{heard_song.pk}"
     changed = site.call("PATCH", path, {"title": "Evening"}).json()
     assert changed["title"] == "Evening"
+    assert site.call("PATCH", path, {"rights": " My own song. "}).json()["rights"] == "My own song."
     assert site.get(f"/api/{path}/chart").json()["title"] == "Evening"
     assert site.call("DELETE", path).status_code == 204
     assert site.get(f"/api/{path}").status_code == 404

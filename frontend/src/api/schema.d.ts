@@ -1966,6 +1966,8 @@ export interface components {
             lesson_minutes?: number | null;
             /** Lesson Order */
             lesson_order?: number[] | null;
+            /** Rights */
+            rights?: string | null;
             /** Title */
             title?: string | null;
         };
@@ -2003,6 +2005,8 @@ export interface components {
             original_name: string;
             /** Recording Id */
             recording_id: number;
+            /** Rights */
+            rights: string;
             /**
              * Standing
              * @enum {string}

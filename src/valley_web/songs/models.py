@@ -12,6 +12,7 @@ class Song(models.Model):
     first_choices = models.JSONField(default=dict, blank=True, help_text="choices for the hands with which the first chart begins; empty for the usual ones")
     lesson_order = models.JSONField(default=list, blank=True, help_text="parts to teach, in this order; empty for all in the song's order")
     lesson_minutes = models.FloatField(default=0.0, help_text="about how long one lesson may be; 0 for all in one")
+    rights = models.CharField(max_length=1000, blank=True, help_text="what permission is held for song, recording and sheet music")
     ready_at = models.DateTimeField(null=True, blank=True, help_text="when the lesson was marked ready to film")
     ready_despite = models.PositiveSmallIntegerField(default=0, help_text="errors that stood open when it was marked ready")
     revision = models.PositiveIntegerField(default=0, help_text="number of the chart's current revision; 0 before one is made")

@@ -76,6 +76,7 @@ def show_song(song: Song, summary: "tuple[str, int] | None" = None) -> SongOut:
         duration=recording.duration,
         warning=recording.warning,
         job=show_job(job) if job else None,
+        rights=song.rights,
         added_at=song.created_at,
         changed_at=song.changed_at,
     )

@@ -302,10 +302,13 @@ def change_song(
     *,
     actor: str,
     title: str | None = None,
+    rights: str | None = None,
     lesson_order: list[int] | None = None,
     lesson_minutes: float | None = None,
 ) -> None:
-    """Rename a song, or choose what its lessons teach and how long they are."""
+    """Rename a song, note what permission is held, or choose what its lessons teach and how long they are."""
+    if rights is not None:
+        song.rights = rights.strip()[:1000]
     if lesson_order is not None or lesson_minutes is not None:
         order = song.lesson_order if lesson_order is None else lesson_order
         minutes = song.lesson_minutes if lesson_minutes is None else lesson_minutes
@@ -319,7 +322,7 @@ def change_song(
             if song.revision:
                 renamed = set_title(read_chart(get_revision(song).document), song.title)
                 _add_revision(song, renamed, f"renamed to {song.title}", actor=actor)
-        song.save(update_fields=["title", "lesson_order", "lesson_minutes", "changed_at"])
+        song.save(update_fields=["title", "rights", "lesson_order", "lesson_minutes", "changed_at"])
 
 
 def delete_song(song: Song, *, actor: str) -> None:

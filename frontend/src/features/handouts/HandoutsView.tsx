@@ -1,6 +1,6 @@
 import { useState } from "react";
 import styled from "styled-components";
-import { useHandouts, useScore } from "../../api/queries";
+import { useChangeSong, useHandouts, useScore } from "../../api/queries";
 import { Button, ErrorNotice } from "../../ui";
 import { Margin, MarginHeading, Page, useWorkspace } from "../song";
 
@@ -114,9 +114,36 @@ export function HandoutsView() {
             ))}
           </p>
         )}
-        <p style={{ fontSize: "0.95rem" }}>{handouts.data.caution}</p>
+        <Rights caution={handouts.data.caution} />
       </Margin>
     </Page>
+  );
+}
+
+const Note = styled.textarea`
+  font: inherit; color: var(--ink); background: var(--raised); border: 1.3px solid var(--soft); border-radius: 4px; padding: 0.3rem 0.5rem; width: 100%; min-height: 3.6rem; resize: vertical;
+`;
+
+/** What permission is held, kept with the song; saved when the field is left. */
+function Rights({ caution }: { caution: string }) {
+  const { song } = useWorkspace();
+  const change = useChangeSong(song.id);
+  const [draft, setDraft] = useState<string | null>(null);
+  return (
+    <section>
+      <MarginHeading>Rights</MarginHeading>
+      <Note
+        aria-label="Permission held for this song"
+        placeholder="permission held, from whom, for what"
+        maxLength={1000}
+        value={draft ?? song.rights}
+        onChange={(e) => setDraft(e.target.value)}
+        onBlur={() => {
+          if (draft !== null && draft.trim() !== song.rights) change.mutate({ rights: draft });
+        }}
+      />
+      <p style={{ fontSize: "0.95rem" }}>{caution}</p>
+    </section>
   );
 }
 

@@ -163,6 +163,7 @@ export const SONG: Schemas["SongOut"] = {
   duration: 8,
   warning: "",
   job: null,
+  rights: "",
   added_at: "2026-01-01T00:00:00Z",
   changed_at: "2026-01-01T00:00:00Z",
 };

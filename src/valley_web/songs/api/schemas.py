@@ -39,12 +39,14 @@ class SongOut(Schema):
     duration: float
     warning: str
     job: JobOut | None
+    rights: str
     added_at: datetime
     changed_at: datetime
 
 
 class SongChangeIn(Schema):
     title: str | None = None
+    rights: str | None = None
     lesson_order: list[int] | None = None
     lesson_minutes: float | None = None
 
