@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterable, Iterator
 from itertools import combinations
 
-from valley.arranging.styles._style import Hold, Limits, Moment, close_shapes, colours, core_members, fifth_of, pitches_of, roof_of
+from valley.arranging.styles._style import EASIER, FULLER, Hold, Limits, Moment, close_shapes, colours, core_members, fifth_of, pitches_of, roof_of
 
 _BASS_LOW, _BASS_HIGH = 33, 55
 
@@ -52,6 +52,16 @@ def fifth_and_octave(moment: Moment, limits: Limits) -> Iterator[Hold]:
             yield Hold((bass, uppers[0], bass + 12), optional=(uppers[0],))
         elif bass + 12 <= roof:
             yield Hold((bass, bass + 12), cost=0.5)
+
+
+def bass_and_fifth(moment: Moment, limits: Limits, level: str) -> Iterator[Hold]:
+    """The left hand under a doubled tune: bass and fifth, the bass alone when easier, the octave on top when fuller."""
+    if level == FULLER:
+        yield from fifth_and_octave(moment, limits)
+    if level != EASIER:
+        yield from fifth(moment, limits)
+    for hold in single_bass(moment, limits):
+        yield Hold(hold.notes, cost=0.0 if level == EASIER else 3.0)
 
 
 def third(moment: Moment, limits: Limits) -> Iterator[Hold]:

@@ -3,16 +3,7 @@
 from collections.abc import Iterator
 
 from valley.arranging.styles import _hands
-from valley.arranging.styles._style import EASIER, FULLER, Hold, Limits, Moment, Style
-
-
-def left(moment: Moment, limits: Limits, level: str) -> Iterator[Hold]:
-    if level == FULLER:
-        yield from _hands.fifth_and_octave(moment, limits)
-    if level != EASIER:
-        yield from _hands.fifth(moment, limits)
-    for hold in _hands.single_bass(moment, limits):
-        yield Hold(hold.notes, cost=0.0 if level == EASIER else 3.0)
+from valley.arranging.styles._style import Hold, Limits, Moment, Style
 
 
 def right(moment: Moment, limits: Limits, level: str) -> Iterator[Hold]:
@@ -25,7 +16,7 @@ STYLE = Style(
     title="Tune in thirds",
     summary="Right hand the tune with the third below every note, left hand bass and fifth. Sweet and singing.",
     melody="top",
-    left=left,
+    left=_hands.bass_and_fifth,
     right=right,
     companion="third",
 )
