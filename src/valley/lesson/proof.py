@@ -149,7 +149,8 @@ class _Reader:
         flags = re.IGNORECASE if naming == "syllables" else 0
         root = _ROOTS[naming]
         octave = r"(?:(?<=sharp)\s|(?<=flat)\s)?(?P<octave>\d)(?![\d/]|\s?beats?)"
-        bass = rf"(?:(?:/|\sover\s)(?P<bass>{root})(?![A-Za-z]))?"
+        below = rf"\s(?:chord\s)?with\s(?:an?\s|the\s)?(?P<below>{root})\s(?:in|as)\sthe\sbass"
+        bass = rf"(?:(?:/|\sover\s)(?P<bass>{root})(?![A-Za-z])|{below})?"
         self.name = re.compile(rf"(?<![A-Za-z#♯♭])({root})(?:{octave}|(?P<quality>{_QUALITY}))?{bass}(?![A-Za-z♯♭])", flags)
 
     def read(self) -> list[Claim]:
@@ -200,7 +201,8 @@ class _Reader:
             if name is None:
                 continue
             quality = _read_quality(m["quality"]) if m["quality"] else None
-            bass = self._parse(m["bass"]) if m["bass"] else None
+            low = m["bass"] or m["below"]
+            bass = self._parse(low) if low else None
             octave = int(m["octave"]) + (self.octaves == "c3") if m["octave"] else None
             end = m.end()
             word = _CHORD_WORD.match(sentence, end)
@@ -331,7 +333,8 @@ class _Reader:
         if words in right:
             self._claim(context, offset, match.start(), match.end(), "chord", AGREES)
         else:
-            self._claim(context, offset, match.start(), match.end(), "chord", CONTRADICTS, grips[0].inversion, f"the lowest note makes it {grips[0].inversion}")
+            played = " or ".join(dict.fromkeys(g.inversion for g in grips))  # the chord may be held in several ways
+            self._claim(context, offset, match.start(), match.end(), "chord", CONTRADICTS, played, f"the lowest note makes it {played}")
 
     # --- notes, octaves, hands ----------------------------------------------------------------------------------
 

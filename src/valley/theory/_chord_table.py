@@ -13,8 +13,19 @@ class Quality(NamedTuple):
     words: str
     members: tuple[int, ...]
 
+    def word(self, interval: int) -> str:
+        """What a member is called in this chord: the same step is a second in place of the third, a ninth above it."""
+        has_third, has_seventh = bool({4, -3} & set(self.members)), -2 in self.members
+        if interval == 2 and not has_third:
+            return "second"
+        if has_third and interval in (-1, 6):
+            return "eleventh" if interval == -1 else "raised eleventh"
+        if interval == 3 and has_third and has_seventh:
+            return "thirteenth"
+        return MEMBER_WORDS[interval]
 
-# A member's name and place follow from its interval on the line of fifths.
+
+# A member's usual name and place follow from its interval on the line of fifths; ``Quality.word`` says it in its chord.
 MEMBER_WORDS: Final = {
     0: "root", -5: "flat ninth", 2: "ninth", -3: "minor third", 4: "third", -1: "fourth", 6: "raised fourth",
     -6: "flat fifth", 1: "fifth", 8: "raised fifth", -4: "flat sixth", 3: "sixth", -9: "diminished seventh",

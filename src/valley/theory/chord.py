@@ -10,7 +10,7 @@ from dataclasses import dataclass
 from functools import cached_property, lru_cache
 
 from valley.errors import FormatError
-from valley.theory._chord_table import ALIASES, BY_HARTE, HARTE_DEGREES, MEMBER_WORDS, QUALITIES, Quality
+from valley.theory._chord_table import ALIASES, BY_HARTE, HARTE_DEGREES, QUALITIES, Quality
 from valley.theory.key import Key
 from valley.theory.pitch import PitchName, parse_name
 
@@ -60,7 +60,7 @@ class Chord:
         """What a note is in this chord ("third"), or an empty text where it is no member."""
         for i in self.quality.members:
             if self.root.up(i).pitch_class == pitch_class % 12:
-                return MEMBER_WORDS[i]
+                return self.quality.word(i)
         return "bass" if self.bass.pitch_class == pitch_class % 12 else ""
 
     def to_harte(self) -> str:

@@ -10,7 +10,7 @@ from __future__ import annotations
 from collections.abc import Iterable
 from dataclasses import dataclass
 
-from valley.theory._chord_table import MEMBER_WORDS, QUALITIES
+from valley.theory._chord_table import QUALITIES
 from valley.theory.chord import Chord
 from valley.theory.key import Key
 
@@ -111,10 +111,10 @@ def _twin(index: int, rows: list[tuple[float, Chord, frozenset[int], tuple[int, 
 
 
 def _explain(chord: Chord, extra: frozenset[int], missing: tuple[int, ...], bass: int, key: Key, *, twin: Chord | None) -> str:
-    said = [f"{chord.root.up(i)} is the {MEMBER_WORDS[i]}" for i in chord.quality.members if i not in missing]
+    said = [f"{chord.root.up(i)} is the {chord.quality.word(i)}" for i in chord.quality.members if i not in missing]
     words = ", ".join(said)
     if missing:
-        names = " and ".join(MEMBER_WORDS[i] for i in missing)
+        names = " and ".join(chord.quality.word(i) for i in missing)
         words += f"; the {names} {'is' if len(missing) == 1 else 'are'} left out"
     foreign = sorted(str(key.spell(pc)) for pc in extra if pc != bass)
     if bass in extra:
@@ -142,7 +142,7 @@ def judge_claim(claimed: Chord, midi: Iterable[int], key: Key) -> tuple[str, str
     right = f"; the notes make {names[0].chord.to_symbol()}" if names and names[0].chord.to_harte() != claimed.to_harte() else ""
     if not missing and not extra:
         return "agrees", f"every note of {claimed.to_symbol()} is there"
-    parts = [f"{claimed.root.up(i)} ({MEMBER_WORDS[i]}) is missing" for i in missing] + [f"{key.spell(pc)} is added" for pc in extra]
+    parts = [f"{claimed.root.up(i)} ({claimed.quality.word(i)}) is missing" for i in missing] + [f"{key.spell(pc)} is added" for pc in extra]
     only_fifth = missing == [1] and not extra
     core = {0, 4, -3, -1, 2} & set(claimed.quality.members)
     broken = any(i in core and i != 2 for i in missing) or len(extra) > 1 or (missing and extra)

@@ -41,6 +41,8 @@ def grip(bar: int) -> tuple[list[str], list[str]]:
         ("Bar 6 is Cmaj7.", "Cmaj7", "chord", "contradicts", "C7"),
         ("Bar 2 is C/G.", "C/G", "chord", "contradicts", "C/E"),
         ("Bar 2 is C over E, second inversion.", "second inversion", "chord", "contradicts", "first inversion"),
+        ("C major with E in the bass, second inversion.", "second inversion", "chord", "contradicts", "first inversion"),
+        ("Bar 2 is a C chord with G in the bass.", "C chord with G in the bass", "chord", "contradicts", "C/E"),
         ("Bar 1, F major: hold it for three beats.", "three beats", "count", "contradicts", "4 beats"),
         ("Bar 7: B flat major comes on 3.", "3", "count", "contradicts", "4"),
         ("Bar 1: count 1 2 3.", "1 2 3", "count", "contradicts", "to 4"),

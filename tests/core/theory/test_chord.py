@@ -115,3 +115,24 @@ def test_a_note_is_named_as_the_chords_member_before_the_key() -> None:
 def test_no_two_qualities_share_a_name() -> None:
     assert len({q.harte for q in QUALITIES}) == len({q.suffix for q in QUALITIES}) == len(QUALITIES)
     assert parse_name("C").fifths == 0
+
+
+@pytest.mark.parametrize(
+    ("label", "pitch_class", "word"),
+    [
+        ("G:sus2", 9, "second"),
+        ("G:sus4", 0, "fourth"),
+        ("C:9", 2, "ninth"),
+        ("C:maj(9)", 2, "ninth"),
+        ("C:11", 5, "eleventh"),
+        ("C:13", 9, "thirteenth"),
+        ("C:maj6", 9, "sixth"),
+        ("C:maj6(9)", 9, "sixth"),
+        ("C:maj7(#4)", 6, "raised eleventh"),
+        ("D:sus4(b7)", 7, "fourth"),
+    ],
+)
+def test_a_member_is_called_as_it_stands_in_its_chord(label: str, pitch_class: int, word: str) -> None:
+    chord = parse_harte(label)
+    assert chord is not None
+    assert chord.member_word(pitch_class) == word

@@ -193,8 +193,11 @@ const SHORT: Record<string, string> = {
   fifth: "5th",
   seventh: "7th",
   "major seventh": "maj 7th",
+  second: "2nd",
   ninth: "9th",
   sixth: "6th",
   fourth: "4th",
+  eleventh: "11th",
+  thirteenth: "13th",
 };
 const short = (note: HeldNote) => SHORT[note.member] ?? (note.member || "not of it");

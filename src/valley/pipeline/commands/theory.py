@@ -8,7 +8,6 @@ from typing import Any
 
 from valley.errors import FormatError
 from valley.pipeline.commands._common import Commands, check_folder_of, put_json, say
-from valley.theory._chord_table import MEMBER_WORDS
 from valley.theory.key import Key
 from valley.theory.naming import NamedChord, name_notes
 from valley.theory.pitch import parse_name, parse_pitch
@@ -77,7 +76,7 @@ def show_name(named: NamedChord, midi: list[int], key: Key) -> dict[str, Any]:
             {"pitch": chord.name_of(m % 12, key).at(m), "midi": m, "member": chord.member_word(m % 12) or "added"} for m in sorted(set(midi))
         ],
         "missing": [
-            {"name": str(chord.root.up(i)), "member": MEMBER_WORDS[i]}
+            {"name": str(chord.root.up(i)), "member": chord.quality.word(i)}
             for i in chord.quality.members
             if chord.root.up(i).pitch_class not in sounding
         ],
