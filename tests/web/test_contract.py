@@ -8,7 +8,7 @@ from pathlib import Path
 import pytest
 from django.core.management import call_command
 
-from valley_web.songs.management.commands.load_demo import DEMO_SONGS
+from valley_web.records.management.commands.load_demo import DEMO_SONGS, PAST_LESSONS, REQUESTS
 from valley_web.songs.models import ListeningJob, Song
 from valley_web.songs.services import Upload, add_recording
 
@@ -35,14 +35,16 @@ def test_no_model_change_lacks_its_migration() -> None:
 
 @pytest.mark.django_db
 def test_demo_songs_are_added_once_and_leave_others_alone(wav_bytes: bytes, monkeypatch: pytest.MonkeyPatch) -> None:
-    from valley_web.songs.management.commands import load_demo
+    from valley_web.records.management.commands import load_demo
 
     own = add_recording(Upload("mine.wav", len(wav_bytes), [wav_bytes]), title="Mine")
     ListeningJob.objects.all().delete()
     monkeypatch.setattr(load_demo, "call_command", lambda *a, **k: None)
     call_command("load_demo", verbosity=0)
     call_command("load_demo", verbosity=0)
-    assert Song.objects.count() == 1 + len(DEMO_SONGS)
+    assert Song.objects.count() == 1 + len(DEMO_SONGS) + len(PAST_LESSONS) + len(REQUESTS)
+    assert Song.objects.get(title="Lantern Street").votes == 5
+    assert Song.objects.get(demo="oats_and_iron").corrections == 1
     assert ListeningJob.objects.count() == sum(heard for *_, heard in DEMO_SONGS)
     own.refresh_from_db()
     assert own.title == "Mine"

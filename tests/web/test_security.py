@@ -23,7 +23,7 @@ def test_changes_without_the_token_are_refused(site: PageClient, heard_song: Son
     assert Song.objects.filter(deleted_at=None).count() == 1
 
 
-@pytest.mark.parametrize("path", ["/api/songs", "/recordings/1", "/songs/1/survey", "/"])
+@pytest.mark.parametrize("path", ["/api/shelf", "/recordings/1", "/songs/1/survey", "/"])
 def test_other_machines_must_sign_in(site: PageClient, path: str) -> None:
     response = site.get(path, REMOTE_ADDR="192.0.2.7")
     assert response.status_code == (401 if path.startswith(("/api", "/rec")) else 302)
@@ -41,11 +41,11 @@ def test_signing_in_opens_the_door(site: PageClient, db: None) -> None:
 
 def test_the_setting_asks_everyone(site: PageClient, settings: Any) -> None:
     settings.REQUIRE_LOGIN = True
-    assert site.get("/api/songs").status_code == 401
+    assert site.get("/api/shelf").status_code == 401
 
 
 def test_other_host_names_are_refused(client: Client, db: None) -> None:
-    assert client.get("/api/songs", headers={"host": "evil.example"}).status_code == 400
+    assert client.get("/api/shelf", headers={"host": "evil.example"}).status_code == 400
 
 
 def test_binding_beyond_loopback_needs_an_account(db: None) -> None:

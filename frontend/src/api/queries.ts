@@ -2,12 +2,11 @@ import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { client, type Schemas, unwrap } from "./client";
 import { foresee } from "./foresee";
 
-const active = (song: Schemas["SongOut"] | undefined) =>
+export const isActive = (song: Schemas["SongOut"] | undefined) =>
   song?.job?.state === "waiting" || song?.job?.state === "running";
 
 export const keys = {
   songs: ["songs"] as const,
-  deleted: ["songs", "deleted"] as const,
   song: (id: number) => ["song", id] as const,
   chart: (id: number) => ["song", id, "chart"] as const,
 };
@@ -20,20 +19,11 @@ export function useSession() {
   });
 }
 
-/** The shelf; asked again every half second while anything is being listened to. */
-export function useSongs(deleted = false) {
-  return useQuery({
-    queryKey: deleted ? keys.deleted : keys.songs,
-    queryFn: () => unwrap(client.GET("/api/songs", { params: { query: { deleted } } })),
-    refetchInterval: (query) => (query.state.data?.some(active) ? 500 : false),
-  });
-}
-
 export function useSong(id: number) {
   return useQuery({
     queryKey: keys.song(id),
     queryFn: () => unwrap(client.GET("/api/songs/{song_id}", { params: { path: { song_id: id } } })),
-    refetchInterval: (query) => (active(query.state.data) ? 500 : false),
+    refetchInterval: (query) => (isActive(query.state.data) ? 500 : false),
   });
 }
 
@@ -91,6 +81,29 @@ export function useCandidates(id: number, start: string | undefined, revision: n
     enabled: start !== undefined,
     placeholderData: (before) => before,
   });
+}
+
+/** A performance held against what the hands play; with ``take`` its grips become those of the song. */
+export function usePerformance(id: number) {
+  const queries = useQueryClient();
+  return useSongMutation(
+    id,
+    ({ file, take }: { file: File; take: boolean }) => {
+      const form = new FormData();
+      form.append("file", file);
+      form.append("take", String(take));
+      const revision = queries.getQueryData<Schemas["ChartOut"]>(keys.chart(id))?.revision ?? 0;
+      form.append("revision", String(revision));
+      return unwrap(
+        client.POST("/api/songs/{song_id}/hands/performance", {
+          params: { path: { song_id: id } },
+          body: { file: "", take, revision },
+          bodySerializer: () => form,
+        }),
+      );
+    },
+    (held) => held.taken && void queries.invalidateQueries({ queryKey: keys.chart(id) }),
+  );
 }
 
 export function usePatternCheck(body: Schemas["PatternCheckIn"]) {
@@ -379,20 +392,26 @@ export function useRestoreSong() {
 export interface NewSong {
   file: File;
   again?: boolean;
+  /** A song that is here already and has no recording or chart yet. */
+  to?: number;
 }
 
 export function useAddSong() {
   const queries = useQueryClient();
   return useMutation({
-    mutationFn: ({ file, again }: NewSong) => {
+    mutationFn: ({ file, again = false, to }: NewSong) => {
       const form = new FormData();
       form.append("file", file);
-      form.append("again", String(again ?? false));
+      form.append("again", String(again));
+      if (to) form.append("to", String(to));
       return unwrap(
-        client.POST("/api/songs", { body: { file: "", title: "", again: again ?? false }, bodySerializer: () => form }),
+        client.POST("/api/songs", { body: { file: "", title: "", again, to: null }, bodySerializer: () => form }),
       );
     },
-    onSuccess: () => void queries.invalidateQueries({ queryKey: keys.songs }),
+    onSuccess: (song) => {
+      void queries.invalidateQueries({ queryKey: keys.songs });
+      void queries.invalidateQueries({ queryKey: keys.song(song.id) });
+    },
   });
 }
 

@@ -4,6 +4,64 @@
  */
 
 export interface paths {
+    "/api/askings/{asking_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Drop Asking */
+        delete: operations["valley_web_records_api_router_drop_asking"];
+        options?: never;
+        head?: never;
+        /** Change Asking */
+        patch: operations["valley_web_records_api_router_change_asking"];
+        trace?: never;
+    };
+    "/api/calendar": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Calendar
+         * @description What to work on when, from today or a day.
+         */
+        get: operations["valley_web_records_api_router_get_calendar"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/calendar/week": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Set Week
+         * @description The hours there are, days for filming and publishing, days off.
+         */
+        put: operations["valley_web_records_api_router_set_week"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/choices": {
         parameters: {
             query?: never;
@@ -44,6 +102,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/corrections/{correction_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        /** Close Correction */
+        patch: operations["valley_web_records_api_router_close_correction"];
+        trace?: never;
+    };
     "/api/jobs/{job_id}/cancel": {
         parameters: {
             query?: never;
@@ -81,6 +156,120 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/post": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Post
+         * @description What viewers wrote and nobody has dealt with: requests by song, reports of mistakes, the rest.
+         */
+        get: operations["valley_web_records_api_router_get_post"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/post/aside": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Set Aside */
+        post: operations["valley_web_records_api_router_set_aside"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/post/back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Bring Back
+         * @description Undo: the comments are new again, and what was made of them is taken away.
+         */
+        post: operations["valley_web_records_api_router_bring_back"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/post/fetch": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Fetch Post */
+        post: operations["valley_web_records_api_router_fetch_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/post/take": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Take Request
+         * @description Take comments as requests for one song.
+         */
+        post: operations["valley_web_records_api_router_take_request"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/requests": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Note Request
+         * @description Note a request; a song that is here already gets the vote.
+         */
+        post: operations["valley_web_records_api_router_note_request"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/session": {
         parameters: {
             query?: never;
@@ -101,7 +290,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/songs": {
+    "/api/shelf": {
         parameters: {
             query?: never;
             header?: never;
@@ -109,14 +298,30 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * List Songs
-         * @description The shelf, newest first; with ``deleted`` what was taken off it.
+         * List Shelf
+         * @description Songs and requests as one list of work in hand: searched, at one stage, in an order; with ``deleted`` what was taken off.
          */
-        get: operations["valley_web_songs_api_router_list_songs"];
+        get: operations["valley_web_records_api_router_list_shelf"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/songs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
         put?: never;
         /**
          * Add Song
-         * @description Add a recording; listening begins by itself.
+         * @description Add a recording, to which Valley listens by itself, or a file of notes or chords. With ``to`` it goes to a song that is here already.
          */
         post: operations["valley_web_songs_api_router_add_song"];
         delete?: never;
@@ -158,6 +363,23 @@ export interface paths {
         get: operations["valley_web_lessons_api_router_get_arrangement"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/songs/{song_id}/askings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Add Asking */
+        post: operations["valley_web_records_api_router_add_asking"];
         delete?: never;
         options?: never;
         head?: never;
@@ -275,6 +497,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/songs/{song_id}/corrections": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Note Correction */
+        post: operations["valley_web_records_api_router_note_correction"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/songs/{song_id}/handouts": {
         parameters: {
             query?: never;
@@ -329,6 +568,26 @@ export interface paths {
          * @description Change a setting, a grip, a pattern or a link; undo takes it back.
          */
         post: operations["valley_web_lessons_api_router_change_hands"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/songs/{song_id}/hands/performance": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Hold Performance
+         * @description Compare a played MIDI file with the arrangement; with ``take`` its grips become those of the song.
+         */
+        post: operations["valley_web_lessons_api_router_hold_performance"];
         delete?: never;
         options?: never;
         head?: never;
@@ -476,6 +735,43 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/songs/{song_id}/merge": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Merge Requests
+         * @description Let a request's viewers go over to another song; ``part`` undoes it.
+         */
+        post: operations["valley_web_records_api_router_merge_requests"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/songs/{song_id}/part/{request_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Part Again */
+        post: operations["valley_web_records_api_router_part_again"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/songs/{song_id}/proof": {
         parameters: {
             query?: never;
@@ -490,6 +786,26 @@ export interface paths {
          * @description What words claim about the song, each claim held against what the hands play.
          */
         post: operations["valley_web_lessons_api_router_proof_words"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/songs/{song_id}/records": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Records
+         * @description Who asks for a song, how far it is on its way, what viewers report.
+         */
+        get: operations["valley_web_records_api_router_get_records"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -610,6 +926,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/songs/{song_id}/time": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Spend Time
+         * @description Minutes of work towards a stage; pages report them by themselves.
+         */
+        post: operations["valley_web_records_api_router_spend_time"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/songs/{song_id}/way": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Mark Way
+         * @description Set a waymark, or take it and those after it back.
+         */
+        post: operations["valley_web_records_api_router_mark_way"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -669,6 +1025,52 @@ export interface components {
             revision: number;
             settings: components["schemas"]["SettingsOut"];
         };
+        /** AskingChangeIn */
+        AskingChangeIn: {
+            /** Note */
+            note?: string | null;
+            /** Promise */
+            promise?: string | null;
+        };
+        /** AskingIn */
+        AskingIn: {
+            /** Handle */
+            handle: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+        };
+        /** AskingOut */
+        AskingOut: {
+            /**
+             * Asked At
+             * Format: date-time
+             */
+            asked_at: string;
+            /** Came From */
+            came_from: number | null;
+            /** Came From Title */
+            came_from_title: string;
+            /** Handle */
+            handle: string;
+            /** Id */
+            id: number;
+            /** Note */
+            note: string;
+            /** Promise */
+            promise: string;
+            /** Votes */
+            votes: number;
+        };
+        /** BarFaultOut */
+        BarFaultOut: {
+            /** Bar */
+            bar: number;
+            /** Words */
+            words: string;
+        };
         /** BarOut */
         BarOut: {
             agreement: components["schemas"]["AgreementOut"] | null;
@@ -686,6 +1088,16 @@ export interface components {
             start_beats: number;
             /** Start Sec */
             start_sec: number;
+        };
+        /** CalendarOut */
+        CalendarOut: {
+            /** Days */
+            days: components["schemas"]["DayOut"][];
+            /** Minutes Total */
+            minutes_total: number;
+            /** Songs */
+            songs: components["schemas"]["PlannedOut"][];
+            week: components["schemas"]["WeekOut"];
         };
         /**
          * CandidateOut
@@ -971,6 +1383,100 @@ export interface components {
             /** Verdict */
             verdict: string;
         };
+        /** CloseIn */
+        CloseIn: {
+            /**
+             * Answer
+             * @default
+             */
+            answer: string;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "open" | "mended" | "kept";
+        };
+        /** CommentOut */
+        CommentOut: {
+            /** Bar */
+            bar: number | null;
+            /** Handle */
+            handle: string;
+            /** Id */
+            id: number;
+            /** Likes */
+            likes: number;
+            /** Place */
+            place: string;
+            /**
+             * Posted At
+             * Format: date-time
+             */
+            posted_at: string;
+            /** Text */
+            text: string;
+            /** Under */
+            under: string;
+            /** Under Id */
+            under_id: number | null;
+            /** Weighed */
+            weighed: string;
+            /** Why */
+            why: string;
+        };
+        /** CommentsIn */
+        CommentsIn: {
+            /** Comments */
+            comments: number[];
+        };
+        /** CorrectionIn */
+        CorrectionIn: {
+            /** Bar */
+            bar?: number | null;
+            /** Comment */
+            comment?: number | null;
+            /**
+             * Handle
+             * @default
+             */
+            handle: string;
+            /**
+             * Step
+             * @default
+             */
+            step: string;
+            /** Text */
+            text: string;
+        };
+        /** CorrectionOut */
+        CorrectionOut: {
+            /** Answer */
+            answer: string;
+            /** Bar */
+            bar: number | null;
+            /** Handle */
+            handle: string;
+            /** Id */
+            id: number;
+            /**
+             * Made At
+             * Format: date-time
+             */
+            made_at: string;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "open" | "mended" | "kept";
+            /** Step */
+            step: string;
+            /** Step Title */
+            step_title: string;
+            /** Text */
+            text: string;
+            /** Weighed */
+            weighed: string;
+        };
         /** CueOut */
         CueOut: {
             /** Start */
@@ -979,6 +1485,24 @@ export interface components {
             start_beats: number;
             /** Text */
             text: string;
+        };
+        /** DayOut */
+        DayOut: {
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /** Film */
+            film: boolean;
+            /** Free */
+            free: number;
+            /** Off */
+            off: boolean;
+            /** Publish */
+            publish: boolean;
+            /** Slots */
+            slots: components["schemas"]["SlotOut"][];
         };
         /**
          * DeleteChord
@@ -1028,6 +1552,11 @@ export interface components {
              * @default []
              */
             spread: number[];
+        };
+        /** FetchedOut */
+        FetchedOut: {
+            /** Fetched */
+            fetched: number;
         };
         /** FindingOut */
         FindingOut: {
@@ -1134,6 +1663,26 @@ export interface components {
             why: string;
         };
         /**
+         * GroupOut
+         * @description Comments that ask for one song; ``known_id`` is the song or request that it is taken for.
+         */
+        GroupOut: {
+            /** Comments */
+            comments: components["schemas"]["CommentOut"][];
+            /** Known Id */
+            known_id: number | null;
+            /** Known Stage */
+            known_stage: string;
+            /** Spellings */
+            spellings: string[];
+            /** Title */
+            title: string;
+            /** Viewers */
+            viewers: number;
+            /** Votes */
+            votes: number;
+        };
+        /**
          * HalveTempo
          * @description Count half as fast: every second beat goes; the first of the two that bar 1 begins on stays.
          */
@@ -1187,7 +1736,7 @@ export interface components {
          */
         HandsEditIn: {
             /** Edit */
-            edit: components["schemas"]["SetHands"] | components["schemas"]["VaryPart"] | components["schemas"]["ChangeGrip"] | components["schemas"]["TakeLink"] | components["schemas"]["SetChordPattern"] | components["schemas"]["WritePattern"];
+            edit: components["schemas"]["SetHands"] | components["schemas"]["VaryPart"] | components["schemas"]["ChangeGrip"] | components["schemas"]["TakePlayed"] | components["schemas"]["TakeLink"] | components["schemas"]["SetChordPattern"] | components["schemas"]["WritePattern"];
             /** Revision */
             revision: number;
         };
@@ -1388,6 +1937,16 @@ export interface components {
             /** Text */
             text: string;
         };
+        /** MarkIn */
+        MarkIn: {
+            /**
+             * Reached
+             * @default true
+             */
+            reached: boolean;
+            /** Stage */
+            stage: number;
+        };
         /**
          * MarkRepeat
          * @description Say that a part repeats an earlier one; None parts ways: it is taught as new.
@@ -1440,6 +1999,11 @@ export interface components {
             mend: string;
             /** Revision */
             revision: number;
+        };
+        /** MergeIn */
+        MergeIn: {
+            /** Into */
+            into: number;
         };
         /**
          * MergePart
@@ -1617,6 +2181,53 @@ export interface components {
             /** Title */
             title: string;
         };
+        /**
+         * PerformanceOut
+         * @description A performance held against the arrangement; ``grips`` could be taken as they were played.
+         */
+        PerformanceOut: {
+            /** Faults */
+            faults: components["schemas"]["BarFaultOut"][];
+            /** Found */
+            found: number;
+            /** Grips */
+            grips: number;
+            /** Notes */
+            notes: number;
+            /** Taken */
+            taken: boolean;
+        };
+        /** PlannedOut */
+        PlannedOut: {
+            /** Late Days */
+            late_days: number;
+            /** Out On */
+            out_on: string | null;
+            /** Promised For */
+            promised_for: string | null;
+            /** Song Id */
+            song_id: number;
+            /** Time Left */
+            time_left: string;
+            /** Title */
+            title: string;
+            /** Votes */
+            votes: number;
+        };
+        /**
+         * PlayedGrip
+         * @description The keys that were struck for the chord of this label at this beat.
+         */
+        PlayedGrip: {
+            /** Label */
+            label: string;
+            /** Left */
+            left: number[];
+            /** Right */
+            right: number[];
+            /** Start */
+            start: number | string;
+        };
         /** PlayedNoteOut */
         PlayedNoteOut: {
             /** Duration Beats */
@@ -1639,6 +2250,17 @@ export interface components {
             rings: boolean;
             /** Start Beats */
             start_beats: number;
+        };
+        /** PostOut */
+        PostOut: {
+            /** Corrections */
+            corrections: components["schemas"]["CommentOut"][];
+            /** Dealt With */
+            dealt_with: number;
+            /** Groups */
+            groups: components["schemas"]["GroupOut"][];
+            /** Others */
+            others: components["schemas"]["CommentOut"][];
         };
         /**
          * Problem
@@ -1703,6 +2325,22 @@ export interface components {
             /** Ready */
             ready: boolean;
         };
+        /** RecordsOut */
+        RecordsOut: {
+            /** Askings */
+            askings: components["schemas"]["AskingOut"][];
+            /** Corrections */
+            corrections: components["schemas"]["CorrectionOut"][];
+            /** Late Days */
+            late_days: number;
+            /** Out On */
+            out_on: string | null;
+            song: components["schemas"]["SongOut"];
+            /** Time Left */
+            time_left: string;
+            /** Way */
+            way: components["schemas"]["WaymarkOut"][];
+        };
         /**
          * RemoveKey
          * @description Take a key change out; the key before goes on.
@@ -1730,6 +2368,26 @@ export interface components {
             name: string;
             /** Number */
             number: number;
+        };
+        /** RequestIn */
+        RequestIn: {
+            /**
+             * Apart
+             * @default false
+             */
+            apart: boolean;
+            /**
+             * Handle
+             * @default
+             */
+            handle: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /** Title */
+            title: string;
         };
         /** RevisionOut */
         RevisionOut: {
@@ -1943,6 +2601,45 @@ export interface components {
             /** Style */
             style: string;
         };
+        /** ShelfOut */
+        ShelfOut: {
+            /** New Comments */
+            new_comments: number;
+            /** Rows */
+            rows: components["schemas"]["ShelfRowOut"][];
+            /** Stages */
+            stages: components["schemas"]["StageOut"][];
+            /** Total */
+            total: number;
+        };
+        /**
+         * ShelfRowOut
+         * @description A song with the work that is left until it is out: minutes, and in words with their range.
+         */
+        ShelfRowOut: {
+            /** Minutes Left */
+            minutes_left: number;
+            song: components["schemas"]["SongOut"];
+            /** Time Left */
+            time_left: string;
+        };
+        /** SlotOut */
+        SlotOut: {
+            /** Deed */
+            deed: string;
+            /** Done */
+            done: boolean;
+            /** Minutes */
+            minutes: number;
+            /** Song Id */
+            song_id: number;
+            /** Stage */
+            stage: number;
+            /** Title */
+            title: string;
+            /** Words */
+            words: string;
+        };
         /**
          * SnapNotes
          * @description Set all notes that begin in a stretch on the nearest step of the count, such as 1/2 or 1/3 of a beat.
@@ -1966,10 +2663,14 @@ export interface components {
             lesson_minutes?: number | null;
             /** Lesson Order */
             lesson_order?: number[] | null;
+            /** Promised For */
+            promised_for?: string | null;
             /** Rights */
             rights?: string | null;
             /** Title */
             title?: string | null;
+            /** Wanted */
+            wanted?: string | null;
         };
         /**
          * SongOut
@@ -1981,6 +2682,10 @@ export interface components {
              * Format: date-time
              */
             added_at: string;
+            /** Bars */
+            bars: number;
+            /** Bars To Learn */
+            bars_to_learn: number;
             /**
              * Changed At
              * Format: date-time
@@ -1988,6 +2693,8 @@ export interface components {
             changed_at: string;
             /** Charted */
             charted: boolean;
+            /** Corrections */
+            corrections: number;
             /** Demo */
             demo: boolean;
             /** Doubts */
@@ -2003,17 +2710,27 @@ export interface components {
             next_step: string;
             /** Original Name */
             original_name: string;
+            /** Promised For */
+            promised_for: string | null;
             /** Recording Id */
-            recording_id: number;
+            recording_id: number | null;
             /** Rights */
             rights: string;
+            /** Stage */
+            stage: number;
+            /** Stage Name */
+            stage_name: string;
             /**
              * Standing
              * @enum {string}
              */
-            standing: "waiting" | "listening" | "heard" | "charted" | "failed" | "unheard";
+            standing: "waiting" | "listening" | "heard" | "charted" | "failed" | "unheard" | "wanted";
             /** Title */
             title: string;
+            /** Votes */
+            votes: number;
+            /** Wanted */
+            wanted: string;
             /** Warning */
             warning: string;
         };
@@ -2064,6 +2781,13 @@ export interface components {
             parts: number[];
             /** Revision */
             revision: number;
+        };
+        /** StageOut */
+        StageOut: {
+            /** Name */
+            name: string;
+            /** Songs */
+            songs: number;
         };
         /**
          * StepOut
@@ -2129,6 +2853,15 @@ export interface components {
             /** Why */
             why: string;
         };
+        /** TakeIn */
+        TakeIn: {
+            /** Comments */
+            comments: number[];
+            /** Song */
+            song?: number | null;
+            /** Title */
+            title: string;
+        };
         /**
          * TakeLink
          * @description Play a link in full, the easier way, or not ("").
@@ -2152,6 +2885,20 @@ export interface components {
             start: number | string;
         };
         /**
+         * TakePlayed
+         * @description Take the grips of a performance as they were played; chords that it does not play keep theirs.
+         */
+        TakePlayed: {
+            /** Grips */
+            grips: components["schemas"]["PlayedGrip"][];
+            /**
+             * Kind
+             * @default played
+             * @constant
+             */
+            kind: "played";
+        };
+        /**
          * TapTempo
          * @description Beats as the creator tapped them, in seconds of the recording; before and after the taps the tempo goes on as tapped.
          */
@@ -2163,6 +2910,18 @@ export interface components {
             kind: "tap_tempo";
             /** Taps */
             taps: number[];
+        };
+        /** TimeIn */
+        TimeIn: {
+            /**
+             * By Hand
+             * @default false
+             */
+            by_hand: boolean;
+            /** Minutes */
+            minutes: number;
+            /** Stage */
+            stage: number;
         };
         /**
          * TransposeNotes
@@ -2245,6 +3004,39 @@ export interface components {
             unusual: string;
         };
         /**
+         * WaymarkOut
+         * @description One stage: when it was reached, minutes spent, and, ahead, the estimate in words.
+         */
+        WaymarkOut: {
+            /** Deed */
+            deed: string;
+            /** Estimate */
+            estimate: string;
+            /** Estimate Minutes */
+            estimate_minutes: number;
+            /** Looked Back */
+            looked_back: number;
+            /** Name */
+            name: string;
+            /** Reached At */
+            reached_at: string | null;
+            /** Spent */
+            spent: number;
+            /** Stage */
+            stage: number;
+        };
+        /** WeekOut */
+        WeekOut: {
+            /** Film */
+            film: number[];
+            /** Minutes */
+            minutes: number[];
+            /** Off */
+            off: string[];
+            /** Publish */
+            publish: number[];
+        };
+        /**
          * WritePattern
          * @description A pattern of the creator's own, one form; without strokes it is taken away.
          */
@@ -2292,6 +3084,208 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
+    valley_web_records_api_router_drop_asking: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                asking_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecordsOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    valley_web_records_api_router_change_asking: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                asking_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AskingChangeIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecordsOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    valley_web_records_api_router_get_calendar: {
+        parameters: {
+            query?: {
+                start?: string | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CalendarOut"];
+                };
+            };
+        };
+    };
+    valley_web_records_api_router_set_week: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WeekOut"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CalendarOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     valley_web_lessons_api_router_get_choices: {
         parameters: {
             query?: never;
@@ -2330,6 +3324,68 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ChordPreviewOut"];
+                };
+            };
+        };
+    };
+    valley_web_records_api_router_close_correction: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                correction_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CloseIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecordsOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -2470,6 +3526,250 @@ export interface operations {
             };
         };
     };
+    valley_web_records_api_router_get_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PostOut"];
+                };
+            };
+        };
+    };
+    valley_web_records_api_router_set_aside: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CommentsIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PostOut"];
+                };
+            };
+        };
+    };
+    valley_web_records_api_router_bring_back: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CommentsIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PostOut"];
+                };
+            };
+        };
+    };
+    valley_web_records_api_router_fetch_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FetchedOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    valley_web_records_api_router_take_request: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TakeIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PostOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    valley_web_records_api_router_note_request: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RequestIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SongOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     valley_web_songs_api_router_get_session: {
         parameters: {
             query?: never;
@@ -2490,10 +3790,15 @@ export interface operations {
             };
         };
     };
-    valley_web_songs_api_router_list_songs: {
+    valley_web_records_api_router_list_shelf: {
         parameters: {
             query?: {
+                q?: string;
+                stage?: string;
+                order?: string;
                 deleted?: boolean;
+                offset?: number;
+                limit?: number;
             };
             header?: never;
             path?: never;
@@ -2507,7 +3812,43 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["SongOut"][];
+                    "application/json": components["schemas"]["ShelfOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -2537,6 +3878,8 @@ export interface operations {
                      * @default
                      */
                     title?: string;
+                    /** To */
+                    to?: number | null;
                 };
             };
         };
@@ -2857,6 +4200,68 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ArrangementOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    valley_web_records_api_router_add_asking: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                song_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AskingIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecordsOut"];
                 };
             };
             /** @description Bad Request */
@@ -3364,6 +4769,68 @@ export interface operations {
             };
         };
     };
+    valley_web_records_api_router_note_correction: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                song_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CorrectionIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecordsOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     valley_web_lessons_api_router_list_handouts: {
         parameters: {
             query?: never;
@@ -3504,6 +4971,84 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ArrangementOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    valley_web_lessons_api_router_hold_performance: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                song_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /**
+                     * File
+                     * Format: binary
+                     */
+                    file: string;
+                    /**
+                     * Revision
+                     * @default 0
+                     */
+                    revision?: number;
+                    /**
+                     * Take
+                     * @default false
+                     */
+                    take?: boolean;
+                };
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PerformanceOut"];
                 };
             };
             /** @description Bad Request */
@@ -4060,6 +5605,127 @@ export interface operations {
             };
         };
     };
+    valley_web_records_api_router_merge_requests: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                song_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MergeIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecordsOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    valley_web_records_api_router_part_again: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                song_id: number;
+                request_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecordsOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     valley_web_lessons_api_router_proof_words: {
         parameters: {
             query?: never;
@@ -4082,6 +5748,64 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ClaimOut"][];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    valley_web_records_api_router_get_records: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                song_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecordsOut"];
                 };
             };
             /** @description Bad Request */
@@ -4530,6 +6254,128 @@ export interface operations {
                 };
                 content: {
                     "application/json": string[];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    valley_web_records_api_router_spend_time: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                song_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TimeIn"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    valley_web_records_api_router_mark_way: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                song_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MarkIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecordsOut"];
                 };
             };
             /** @description Bad Request */

@@ -1,7 +1,10 @@
-import { Link, Navigate, type RouteObject } from "react-router";
+import { Link, Navigate, type RouteObject, useParams } from "react-router";
+import { CalendarView } from "../features/calendar";
 import { HandoutsView } from "../features/handouts";
 import { HandsView } from "../features/hands";
 import { PartsView } from "../features/parts";
+import { PostView } from "../features/post";
+import { RecordsSheet } from "../features/records";
 import { ScriptView } from "../features/script";
 import { ShelfView } from "../features/shelf";
 import { SongWorkspace } from "../features/song";
@@ -18,8 +21,15 @@ function Lost() {
   );
 }
 
+/** The records of the song in the address. */
+function Records() {
+  return <RecordsSheet songId={Number(useParams().songId)} />;
+}
+
 export const routes: RouteObject[] = [
   { path: "/", element: <ShelfView /> },
+  { path: "/post", element: <PostView /> },
+  { path: "/calendar", element: <CalendarView /> },
   {
     path: "/songs/:songId",
     element: <SongWorkspace />,
@@ -30,6 +40,7 @@ export const routes: RouteObject[] = [
       { path: "valley", element: <HandsView /> },
       { path: "script", element: <ScriptView /> },
       { path: "hand-outs", element: <HandoutsView /> },
+      { path: "records", element: <Records /> },
     ],
   },
   { path: "*", element: <Lost /> },

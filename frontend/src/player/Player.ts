@@ -5,6 +5,7 @@
 
 import { type Beats, beatsAt, type Seconds, secondsAt } from "./grid";
 import { Piano } from "./piano";
+import { SilentClock } from "./SilentClock";
 
 export type Source = "recording" | "piano" | "both" | "ears" | "tune" | "bass";
 
@@ -59,14 +60,24 @@ export class Player {
   private countTimers: ReturnType<typeof setTimeout>[] = [];
   private stopAt: Seconds | null = null;
 
+  private silent = new SilentClock();
+  /** What tells the time: the recording, or, in a song without one, a silent clock. */
+  private clock: HTMLAudioElement | SilentClock;
+
   constructor(private media: HTMLAudioElement) {
+    this.clock = media;
     media.preload = "auto";
     media.preservesPitch = true;
     media.addEventListener("error", () =>
       this.set({ problem: "The recording cannot be played here; the piano still can." }),
     );
-    media.addEventListener("ended", () => this.pause());
-    media.addEventListener("timeupdate", () => this.state.playing || this.set({ time: media.currentTime }));
+    for (const clock of [media, this.silent]) {
+      clock.addEventListener("ended", () => clock === this.clock && this.pause());
+      clock.addEventListener(
+        "timeupdate",
+        () => clock === this.clock && !this.state.playing && this.set({ time: clock.currentTime }),
+      );
+    }
   }
 
   subscribe = (listener: () => void): (() => void) => {
@@ -77,16 +88,26 @@ export class Player {
   getState = (): PlayerState => this.state;
 
   /** The recording place at this very moment, for drawing. */
-  now = (): Seconds => this.media.currentTime;
+  now = (): Seconds => this.clock.currentTime;
 
   private set(change: Partial<PlayerState>): void {
     this.state = { ...this.state, ...change };
     for (const listener of this.listeners) listener();
   }
 
-  load(address: string, beats: readonly Seconds[], beatsPerBar: number): void {
-    if (this.media.getAttribute("src") !== address) {
+  /** Without an address the piano plays alone, on a clock of its own. */
+  load(address: string | null, beats: readonly Seconds[], beatsPerBar: number): void {
+    if (address === null) {
+      if (this.clock !== this.silent) {
+        this.pause();
+        this.media.removeAttribute("src");
+        this.clock = this.silent;
+        this.set({ time: 0, loop: null, problem: "", source: "piano" });
+      }
+      this.silent.duration = secondsAt(beats, beats.length);
+    } else if (this.clock !== this.media || this.media.getAttribute("src") !== address) {
       this.pause();
+      this.clock = this.media;
       this.media.src = address;
       this.set({ time: 0, loop: null, problem: "" });
     }
@@ -102,6 +123,7 @@ export class Player {
 
   setRate(rate: number): void {
     this.media.playbackRate = rate;
+    this.silent.playbackRate = rate;
     this.piano?.hush();
     this.set({ rate });
     this.findNext();
@@ -122,14 +144,14 @@ export class Player {
 
   setLoop(loop: PlayerState["loop"]): void {
     this.set({ loop });
-    if (loop && (this.media.currentTime < loop.from || this.media.currentTime >= loop.to)) this.seek(loop.from);
+    if (loop && (this.clock.currentTime < loop.from || this.clock.currentTime >= loop.to)) this.seek(loop.from);
   }
 
   seek(time: Seconds): void {
-    this.media.currentTime = Math.max(0, time);
+    this.clock.currentTime = Math.max(0, time);
     this.stopAt = null;
     this.piano?.hush();
-    this.set({ time: this.media.currentTime });
+    this.set({ time: this.clock.currentTime });
     this.findNext();
   }
 
@@ -167,11 +189,11 @@ export class Player {
     for (const timer of this.countTimers) clearTimeout(timer);
     this.countTimers = [];
     clearInterval(this.timer);
-    this.media.pause();
+    this.clock.pause();
     this.piano?.hush();
     this.stopAt = null;
     if (this.state.playing || this.state.counting)
-      this.set({ playing: false, counting: 0, time: this.media.currentTime });
+      this.set({ playing: false, counting: 0, time: this.clock.currentTime });
   }
 
   dispose(): void {
@@ -183,7 +205,7 @@ export class Player {
 
   private async run(): Promise<void> {
     try {
-      await this.media.play();
+      await this.clock.play();
     } catch {
       this.set({ playing: false, counting: 0, problem: "The browser did not start the sound; press play once more." });
       return;
@@ -196,7 +218,7 @@ export class Player {
 
   /** One bar of clicks at the song's own tempo, then the song. */
   private count(): void {
-    const here = Math.max(0, Math.floor(beatsAt(this.beats, this.media.currentTime)));
+    const here = Math.max(0, Math.floor(beatsAt(this.beats, this.clock.currentTime)));
     const beat = (secondsAt(this.beats, here + 1) - secondsAt(this.beats, here)) / this.state.rate;
     const start = (this.context?.currentTime ?? 0) + 0.05;
     this.set({ counting: 1 });
@@ -222,7 +244,7 @@ export class Player {
 
   private tick(): void {
     const { loop } = this.state;
-    const now = this.media.currentTime;
+    const now = this.clock.currentTime;
     if (this.stopAt !== null && now >= this.stopAt) {
       this.pause();
       return;
@@ -256,7 +278,7 @@ export class Player {
   }
 
   private findNext(): void {
-    const now = this.media.currentTime - 0.05;
+    const now = this.clock.currentTime - 0.05;
     const found = this.notes.findIndex((n) => secondsAt(this.beats, n.start) >= now);
     this.next = found < 0 ? this.notes.length : found;
   }

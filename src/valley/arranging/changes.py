@@ -88,6 +88,24 @@ class TakeLink:
 
 
 @dataclass(frozen=True)
+class PlayedGrip:
+    """The keys that were struck for the chord of this label at this beat."""
+
+    start: Fraction
+    label: str
+    left: tuple[int, ...]
+    right: tuple[int, ...]
+
+
+@dataclass(frozen=True)
+class TakePlayed:
+    """Take the grips of a performance as they were played; chords that it does not play keep theirs."""
+
+    grips: tuple[PlayedGrip, ...]
+    kind: Literal["played"] = "played"
+
+
+@dataclass(frozen=True)
 class SetChordPattern:
     """A pattern for one chord; an empty name gives it back to the part's."""
 
@@ -109,7 +127,7 @@ class WritePattern:
     cell: Fraction = Fraction(0)
 
 
-HandsEdit = SetHands | VaryPart | ChangeGrip | TakeLink | SetChordPattern | WritePattern
+HandsEdit = SetHands | VaryPart | ChangeGrip | TakePlayed | TakeLink | SetChordPattern | WritePattern
 
 
 def change_hands(chart: Chart, choices: Choices, edit: HandsEdit, *, played: Sequence[MelodyNote] = ()) -> tuple[Choices, str]:
@@ -126,6 +144,8 @@ def change_hands(chart: Chart, choices: Choices, edit: HandsEdit, *, played: Seq
         return _vary(chart, choices, edit)
     if isinstance(edit, ChangeGrip):
         return _change_grip(chart, choices, edit, played)
+    if isinstance(edit, TakePlayed):
+        return _take_played(chart, choices, edit)
     if isinstance(edit, TakeLink):
         return _take_link(chart, choices, edit)
     if isinstance(edit, SetChordPattern):
@@ -206,6 +226,29 @@ def _change_grip(chart: Chart, choices: Choices, edit: ChangeGrip, played: Seque
     others = [g for g in choices.grips if g.start not in places]
     where = "" if len(places) == 1 else f", and in {len(places) - 1} other place{'s' if len(places) > 2 else ''}"
     return replace(choices, grips=tuple(sorted([*others, *new], key=lambda g: g.start))), f"bar {bar}: {grip.symbol}, {said}{where}"
+
+
+def _take_played(chart: Chart, choices: Choices, edit: TakePlayed) -> tuple[Choices, str]:
+    low, high = keyboard_range(choices.keyboard)
+    chords = {(c.start, c.label) for c in chart.chords}
+    new = {}
+    for grip in edit.grips:
+        keys = (*grip.left, *grip.right)
+        if (grip.start, grip.label) not in chords or not keys:
+            continue
+        outside = [m for m in keys if not low <= m <= high]
+        if outside:
+            raise ParameterError(f"key {outside[0]} of the performance lies outside the keyboard of {choices.keyboard} keys; choose a longer one")
+        for hand in (grip.left, grip.right):
+            if len(hand) > 5 or list(hand) != sorted(set(hand)):
+                raise ParameterError(f"a hand holds one to five keys from the bottom up; got {list(hand)}")
+        new[grip.start] = GripChoice(
+            grip.start, grip.label, tuple(ChosenNote(m) for m in grip.left), tuple(ChosenNote(m) for m in grip.right), "as it was played"
+        )
+    if not new:
+        raise ParameterError("the performance strikes none of the chart's chords; nothing was changed")
+    others = [g for g in choices.grips if g.start not in new]
+    return replace(choices, grips=tuple(sorted([*others, *new.values()], key=lambda g: g.start))), f"{len(new)} grips as they were played"
 
 
 def _grip_at(chart: Chart, choices: Choices, start: Fraction, played: Sequence[MelodyNote]) -> Grip:

@@ -57,13 +57,25 @@ def dump_srt(lesson: Lesson) -> str:
     return "\n".join(rows)
 
 
-def dump_chapters(lesson: Lesson) -> str:
-    """One line a step: its time, and its title; the first at 0:00."""
-    rows, now = [], 0.0
+def list_step_times(lesson: Lesson) -> tuple[float, ...]:
+    """Seconds at which each step begins in a film of the lesson.
+
+    >>> list_step_times(Lesson("Empty", ()))
+    ()
+    """
+    times, now = [], 0.0
     for step in lesson.steps:
-        minutes, seconds = divmod(int(now), 60)
-        rows.append(f"{minutes}:{seconds:02d} {step.title}")
+        times.append(now)
         pieces = [piece for line in (step.title, *step.lines) for piece in _split(line.strip())]
         letters = sum(len(p) for p in pieces) or 1
         now += sum(max(0.6, step.speaking_seconds * len(p) / letters) for p in pieces) + step.playing_seconds + _PAUSE
+    return tuple(times)
+
+
+def dump_chapters(lesson: Lesson) -> str:
+    """One line a step: its time, and its title; the first at 0:00."""
+    rows = []
+    for step, start in zip(lesson.steps, list_step_times(lesson), strict=True):
+        minutes, seconds = divmod(int(start), 60)
+        rows.append(f"{minutes}:{seconds:02d} {step.title}")
     return "\n".join(rows) + "\n"

@@ -264,8 +264,7 @@ def _hands_by_track(raw: Sequence[tuple[int, int, int, int]], names: dict[int, s
 def split_hands(notes: Sequence[ScoreNote], *, span: int = 14) -> list[ScoreNote]:
     """Share notes between two hands: at every beginning the cut that keeps each hand within its span, near to where the hands were, at the widest gap.
 
-    Dynamic programming over the cut, after the idea of A. Nakamura, E. Benetos, K. Yoshii & S. Dixon, "Towards Complete Polyphonic Music Transcription",
-    ICASSP 2018, section on hand separation, in a small form.
+    Chosen from the start on, one beginning after the other: where the hands were tells more than where they will be.
     """
     times = sorted({n.start for n in notes})
     groups = [sorted((n for n in notes if n.start == t), key=lambda n: n.midi) for t in times]

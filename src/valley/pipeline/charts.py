@@ -25,11 +25,12 @@ from valley.formats.lesson_json import read_lesson
 from valley.formats.score_in import read_midi, read_musicxml
 from valley.model.chart import Chart, Grid, MelodyNote
 from valley.model.hearing import Hearing
+from valley.model.score import Score
 from valley.pipeline.listen import listen
 from valley.pipeline.progress import Listener
 
 _LOOKED_AT = 4096  # bytes by which a text is told from a recording
-_SCORES: dict[str, Callable[..., object]] = {
+_SCORES: dict[str, Callable[..., Score]] = {
     ".musicxml": read_musicxml, ".xml": read_musicxml, ".mxl": read_musicxml, ".mid": read_midi, ".midi": read_midi,
 }
 IMPORTS = (".json", ".txt", ".csv", ".lab", *_SCORES)
@@ -97,6 +98,20 @@ def _read_json(text: str, name: str, title: str) -> Chart:
     if kind != CHART_FORMAT:
         raise FormatError(f"{name!r} says format={kind!r}; {CHART_FORMAT!r}, {HEARING_FORMAT!r} or {LESSON_FORMAT!r} is wanted")
     return read_chart(data)
+
+
+def read_any_score(data: bytes, name: str) -> Score:
+    """The notes of a MusicXML or MIDI file, as they are in it.
+
+    Raises
+    ------
+    FormatError
+        the file is of another kind, or damaged
+    """
+    ending = Path(name).suffix.lower()
+    if ending not in _SCORES:
+        raise FormatError(f"{name!r} holds no performance; a MIDI file (.mid) or MusicXML is wanted")
+    return (read_midi if ending.startswith(".mid") else read_musicxml)(data, title=title_of(Path(name)))
 
 
 def place_played(hearing: Hearing, grid: Grid) -> tuple[MelodyNote, ...]:

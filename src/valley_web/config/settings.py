@@ -43,6 +43,7 @@ INSTALLED_APPS = [
     "valley_web.accounts",
     "valley_web.songs",
     "valley_web.lessons",
+    "valley_web.records",
 ]
 MIDDLEWARE = [
     "django.middleware.security.SecurityMiddleware",

@@ -6,7 +6,8 @@ from fractions import Fraction
 from typing import Literal
 
 from valley.arranging.arrange import arrange, list_candidates
-from valley.arranging.changes import ChangeGrip
+from valley.arranging.changes import ChangeGrip, PlayedGrip, TakePlayed
+from valley.arranging.performance import Performance, grips_played, hold_against
 from valley.charting.edits.chords import SetChord
 from valley.charting.parts import relate_parts
 from valley.errors import ParameterError, ValleyError
@@ -21,7 +22,7 @@ from valley.model.chart import Chart, MelodyNote
 from valley.model.choices import Choices
 from valley.model.lesson import StepEdit, Teaching
 from valley.model.schools import school_options
-from valley.pipeline.charts import place_played
+from valley.pipeline.charts import place_played, read_any_score
 from valley.pipeline.handouts import Handout, Work, follow_schools, handout_named, make_frames, make_zip
 from valley_web.common.problems import ProblemError
 from valley_web.songs.models import ChartRevision, LogEntry, Song
@@ -102,6 +103,14 @@ def find_candidates(song: Song, start: Fraction) -> tuple[Chart, tuple[tuple[Gri
     revision = get_revision(song)
     chart = read_chart(revision.document)
     return chart, list_candidates(chart, read_choices(revision.choices), start, played=get_played(song, chart))
+
+
+def hold_performance(song: Song, name: str, data: bytes) -> tuple[Performance, TakePlayed]:
+    """A played file against what the hands play now, and the edit that would take its grips."""
+    score = read_any_score(data, name)
+    voiced = voice_song(song)
+    held = hold_against(voiced.chart, voiced.arrangement, score.notes)
+    return held, TakePlayed(tuple(PlayedGrip(*row) for row in grips_played(voiced.chart, held.struck)))
 
 
 def teach_song(song: Song) -> Work:

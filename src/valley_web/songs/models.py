@@ -16,15 +16,43 @@ class Song(models.Model):
     ready_at = models.DateTimeField(null=True, blank=True, help_text="when the lesson was marked ready to film")
     ready_despite = models.PositiveSmallIntegerField(default=0, help_text="errors that stood open when it was marked ready")
     revision = models.PositiveIntegerField(default=0, help_text="number of the chart's current revision; 0 before one is made")
+    stage = models.PositiveSmallIntegerField(default=0, db_index=True, help_text="how far it is on its way; a number of valley.records.way.WAY")
+    votes = models.PositiveIntegerField(default=0, db_index=True, help_text="viewers who ask for it")
+    wanted = models.CharField(max_length=300, blank=True, help_text="how much of it is to be taught, and for whom")
+    promised_for = models.DateField(null=True, blank=True, help_text="day by which the lesson was promised")
+    corrections = models.PositiveSmallIntegerField(default=0, help_text="reports of viewers that are still open")
+    # Read off the current chart whenever it changes, so that a shelf of thousands is listed without opening one.
+    facts = models.CharField(max_length=200, blank=True)
+    doubts = models.PositiveIntegerField(default=0)
+    bars = models.PositiveIntegerField(default=0)
+    bars_to_learn = models.PositiveIntegerField(default=0)
+    sought = models.TextField(blank=True, help_text="what it is found by: title, facts, viewers, wishes, in plain letters")
     created_at = models.DateTimeField(default=timezone.now)
     changed_at = models.DateTimeField(auto_now=True)
     deleted_at = models.DateTimeField(null=True, blank=True)
 
     class Meta:
         ordering = ["-created_at", "-id"]
+        indexes = [models.Index(fields=["deleted_at", "-created_at"], name="shelf_by_age")]
 
     def __str__(self) -> str:
         return self.title
+
+
+class StageMark(models.Model):
+    """A waymark that a song has reached, and when."""
+
+    song = models.ForeignKey(Song, on_delete=models.CASCADE, related_name="marks")
+    stage = models.PositiveSmallIntegerField()
+    at = models.DateTimeField(default=timezone.now)
+    actor = models.CharField(max_length=150, default="owner")
+
+    class Meta:
+        ordering = ["stage"]
+        constraints = [models.UniqueConstraint(fields=["song", "stage"], name="one_mark_a_stage")]
+
+    def __str__(self) -> str:
+        return f"{self.song_id} reached stage {self.stage}"
 
 
 class Recording(models.Model):

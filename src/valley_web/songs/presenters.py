@@ -12,6 +12,7 @@ from valley.charting.vocabulary import list_vocabulary
 from valley.lesson.plan import plan_lessons, time_part
 from valley.listening.evidence import Agreement
 from valley.model.chart import Chart, ChartChord, Part
+from valley.records.way import STAGES, say_next
 from valley.theory.chord import close_pitches, name_inversion, parse_harte
 from valley.theory.pitch import spell_midi
 from valley_web.songs.api.schemas import (
@@ -34,7 +35,8 @@ from valley_web.songs.api.schemas import (
     VocabularyOut,
 )
 from valley_web.songs.models import ChartRevision, ListeningJob, Song
-from valley_web.songs.selectors import latest_job
+from valley_web.songs.selectors import get_recording, latest_job
+from valley_web.songs.way import say_facts
 
 _STANDING: dict[str, Standing] = {"waiting": "waiting", "running": "listening", "failed": "failed", "cancelled": "unheard"}
 
@@ -43,49 +45,45 @@ def show_job(job: ListeningJob) -> JobOut:
     return JobOut(id=job.pk, state=job.state, stage=job.stage, fraction=job.fraction, found=job.found, error=job.error)  # type: ignore[arg-type]  # the model's choices are these words
 
 
-def show_song(song: Song, summary: "tuple[str, int] | None" = None) -> SongOut:
-    """``summary`` is the chart's headline and number of doubts, where there is a chart."""
+def show_song(song: Song) -> SongOut:
+    """A song as the shelf keeps it: nothing of the chart is opened."""
     job = latest_job(song)
-    facts, doubts = summary or ("", 0)
     active = job is not None and job.state in ("waiting", "running")
+    recording = get_recording(song)
     standing: Standing
     if job is not None and (active or not song.revision) and job.state in _STANDING:
         standing = _STANDING[job.state]
+    elif not song.revision:
+        standing = "unheard" if recording else "wanted"
     else:
-        standing = "unheard" if not song.revision else "heard" if doubts else "charted"
-    steps = {
-        "waiting": "in line to be heard",
-        "listening": "being listened to",
-        "failed": "could not be heard",
-        "unheard": "not listened to yet",
-        "heard": f"{doubts} place{'s' if doubts != 1 else ''} to check",
-        "charted": "ready to voice and hand out",
-    }
-    recording = song.recording
+        standing = "heard" if song.doubts else "charted"
+    words = {"waiting": "in line to be heard", "listening": "being listened to", "failed": "could not be heard", "unheard": "not listened to yet"}
     return SongOut(
         id=song.pk,
         title=song.title,
         demo=song.demo is not None,
         standing=standing,
         charted=song.revision > 0,
-        next_step=steps[standing],
-        facts=facts,
-        doubts=doubts,
-        original_name=recording.original_name,
-        recording_id=recording.pk,
-        duration=recording.duration,
-        warning=recording.warning,
+        next_step=words.get(standing) or say_next(song.stage, doubts=song.doubts, corrections=song.corrections),
+        facts=song.facts,
+        doubts=song.doubts,
+        original_name=recording.original_name if recording else "",
+        recording_id=recording.pk if recording else None,
+        duration=recording.duration if recording else 0.0,
+        warning=recording.warning if recording else "",
         job=show_job(job) if job else None,
         rights=song.rights,
+        stage=song.stage,
+        stage_name=STAGES[song.stage],
+        votes=song.votes,
+        wanted=song.wanted,
+        promised_for=song.promised_for,
+        corrections=song.corrections,
+        bars=song.bars,
+        bars_to_learn=song.bars_to_learn,
         added_at=song.created_at,
         changed_at=song.changed_at,
     )
-
-
-def summarise(chart: Chart) -> tuple[str, int]:
-    """ "Eb major · 4/4 · 74 to the minute", and how many places to check."""
-    keys = ", then ".join(str(area.key) for area in chart.keys[:3])
-    return f"{keys} · {chart.grid.meter} · {round(chart.bpm)} to the minute", len(find_doubts(chart))
 
 
 def show_chart(
@@ -112,7 +110,7 @@ def show_chart(
         beats_per_bar=chart.grid.metre.beats,
         bpm=chart.bpm,
         tuning=tuning,
-        headline=f"{summarise(chart)[0]} · {tuning}",
+        headline=f"{say_facts(chart)} · {tuning}",
         beats=list(chart.grid.beats),
         bars=_bars(chart, agreement),
         keys=[_key(chart, i) for i in range(len(chart.keys))],

@@ -1,17 +1,31 @@
 """Reading songs and charts. Every query that a page makes is here."""
 
+from dataclasses import dataclass
 from fractions import Fraction
 
-from django.db.models import Prefetch, Q, QuerySet
+from django.db.models import Count, F, Prefetch, Q, QuerySet
+from django.db.models.expressions import OrderBy
 from django.http import Http404
 
 from valley.charting.edits.spread import Twin, find_twins
+from valley.errors import ParameterError
 from valley.formats.chart_json import read_chart
 from valley.formats.hearing_json import read_hearing
 from valley.listening.evidence import Agreement, rate_agreement, read_evidence
 from valley.model.chart import Chart
 from valley.model.hearing import Hearing
-from valley_web.songs.models import ChartRevision, HearingRecord, ListeningJob, Song
+from valley.records.titles import make_plain
+from valley_web.songs.models import ChartRevision, HearingRecord, ListeningJob, Recording, Song
+
+ORDERS: dict[str, tuple[str | OrderBy, ...]] = {
+    "newest": ("-created_at", "-id"),
+    "title": ("title", "id"),
+    "votes": ("-votes", "-created_at"),
+    "furthest": ("-stage", "-changed_at"),
+    "promised": (F("promised_for").asc(nulls_last=True), "-votes"),
+    "shortest": ("bars_to_learn", "title"),
+    "changed": ("-changed_at", "-id"),
+}
 
 
 def list_songs(*, deleted: bool = False) -> QuerySet[Song]:
@@ -25,15 +39,30 @@ def list_songs(*, deleted: bool = False) -> QuerySet[Song]:
     )
 
 
-def list_current_charts(songs: list[Song]) -> dict[int, Chart]:
-    """The current chart of every charted song, in one query."""
-    wanted = Q()
-    for song in songs:
-        if song.revision:
-            wanted |= Q(song=song, number=song.revision)
-    if not wanted:
-        return {}
-    return {r.song_id: read_chart(r.document) for r in ChartRevision.objects.filter(wanted)}
+@dataclass(frozen=True)
+class Shelf:
+    """One stretch of the shelf, how many songs the search finds, and how many of them stand at each stage."""
+
+    songs: list[Song]
+    total: int
+    by_stage: dict[int, int]
+
+
+def search_shelf(words: str = "", *, stage: int | None = None, order: str = "newest", deleted: bool = False, offset: int = 0, limit: int = 60) -> Shelf:
+    """Songs whose title, facts, viewers or wishes hold every word, at a stage if one is named."""
+    if order not in ORDERS:
+        raise ParameterError(f"order={order!r} must be one of {', '.join(ORDERS)}")
+    found = Q(deleted_at__isnull=not deleted)
+    for word in make_plain(words).split():
+        found &= Q(sought__contains=word)
+    by_stage = dict(Song.objects.filter(found).order_by().values_list("stage").annotate(n=Count("id")))
+    total = sum(by_stage.values()) if stage is None else by_stage.get(stage, 0)
+    if stage is not None:
+        found &= Q(stage=stage)
+    # The numbers first, the rows then: SQLite sorts numbers without reading documents.
+    ids = list(Song.objects.filter(found).order_by(*ORDERS[order]).values_list("id", flat=True)[offset : offset + limit])
+    rows = {s.pk: s for s in list_songs(deleted=deleted).filter(pk__in=ids)}
+    return Shelf([rows[i] for i in ids if i in rows], total, by_stage)
 
 
 def get_song(song_id: int) -> Song:
@@ -45,8 +74,13 @@ def get_song(song_id: int) -> Song:
 
 def latest_job(song: Song) -> ListeningJob | None:
     """The newest job of a song that ``list_songs`` gave."""
-    jobs: list[ListeningJob] = getattr(song.recording, "latest_jobs", [])
+    jobs: list[ListeningJob] = getattr(get_recording(song), "latest_jobs", [])
     return jobs[0] if jobs else None
+
+
+def get_recording(song: Song) -> Recording | None:
+    """The song's recording; a request, or a song read from a file of notes, has none."""
+    return getattr(song, "recording", None)
 
 
 def get_revision(song: Song, number: int | None = None) -> ChartRevision:
@@ -63,7 +97,7 @@ def get_chart(song: Song) -> Chart:
 
 def get_hearing(song: Song) -> Hearing | None:
     """The newest hearing of a song's recording."""
-    record = HearingRecord.objects.filter(recording=song.recording).defer("evidence").first()
+    record = HearingRecord.objects.filter(recording__song=song).defer("evidence").first()
     return read_hearing(record.document) if record else None
 
 
@@ -83,7 +117,7 @@ def find_order(song: Song, chart: Chart) -> tuple[int, ...]:
 
 def rate_bars(song: Song, chart: Chart) -> dict[int, Agreement]:
     """How well each bar of a chart explains the newest hearing's sound; empty where no evidence was kept."""
-    data = HearingRecord.objects.filter(recording=song.recording).values_list("evidence", flat=True).first()
+    data = HearingRecord.objects.filter(recording__song=song).values_list("evidence", flat=True).first()
     return {a.bar: a for a in rate_agreement(chart, read_evidence(bytes(data)))} if data else {}
 
 

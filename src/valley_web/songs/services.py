@@ -2,8 +2,9 @@
 
 from collections.abc import Callable, Iterable, Sequence
 from dataclasses import dataclass
+from datetime import date
 from pathlib import PurePath
-from typing import Any
+from typing import Any, Literal
 
 from django.db import transaction
 from django.db.models import Max
@@ -20,14 +21,18 @@ from valley.formats.choices_json import dump_choices, dump_teaching, read_choice
 from valley.formats.hearing_json import read_hearing
 from valley.lesson.plan import plan_lessons
 from valley.model.chart import Chart
+from valley.model.choices import Choices
 from valley.model.lesson import Teaching
 from valley.pipeline.charts import place_played
+from valley.pipeline.imports import read_any_song
+from valley.records.way import CHOSEN, SCRIPTED
 from valley_web.common.problems import ProblemError
-from valley_web.songs import storage
+from valley_web.songs import storage, way
 from valley_web.songs.models import ChartRevision, HearingRecord, ListeningJob, Recording, Song
-from valley_web.songs.selectors import find_redo, get_hearing, get_revision
+from valley_web.songs.selectors import find_redo, get_hearing, get_recording, get_revision
 
 State = ListeningJob.State
+MOST_BYTES_OF_NOTES = 20 * 2**20
 _EDITS: TypeAdapter[Edit] = TypeAdapter(Edit)
 
 
@@ -51,13 +56,16 @@ def title_from(name: str) -> str:
     return " ".join(clean.split())[:200] or "Untitled song"
 
 
-def add_recording(upload: Upload, *, title: str = "", again: bool = False, actor: str = "owner", demo: str | None = None) -> Song:
-    """Store a recording as a new song and put it in line for listening.
+def add_recording(
+    upload: Upload, *, title: str = "", again: bool = False, actor: str = "owner", demo: str | None = None, to: Song | None = None
+) -> Song:
+    """Store a recording as a new song, or as that of a song which has none, and put it in line for listening.
 
     A file that is already here is refused unless ``again`` says that it is meant.
     """
-    if upload.size == 0:
-        raise ProblemError(400, f"{upload.name!r} is empty (0 bytes).", "The copy or download may have broken off; fetch it once more.", kind="empty")
+    _refuse_empty(upload)
+    if to is not None and get_recording(to):
+        raise ProblemError(409, f"“{to.title}” has a recording already.", "Add this one as another song.", kind="taken")
     stored, size, sha256 = storage.store_file(upload.chunks)
     try:
         twin = Recording.objects.filter(sha256=sha256, song__deleted_at=None).select_related("song").first()
@@ -70,23 +78,65 @@ def add_recording(upload: Upload, *, title: str = "", again: bool = False, actor
                 data={"song": twin.song_id},
             )
         with transaction.atomic():
-            song = Song.objects.create(title=title.strip()[:200] or title_from(upload.name), demo=demo)
+            song = to or Song.objects.create(title=title.strip()[:200] or title_from(upload.name), demo=demo)
             recording = Recording.objects.create(
                 song=song, original_name=upload.name[:255], stored_name=stored, content_type=storage.guess_type(stored), size=size, sha256=sha256
             )
             if demo is None:
                 ListeningJob.objects.create(recording=recording)
+            _choose(song, actor)
     except BaseException:
         storage.drop_file(stored)
         raise
     return song
 
 
+def _refuse_empty(upload: Upload) -> None:
+    if upload.size == 0:
+        raise ProblemError(400, f"{upload.name!r} is empty (0 bytes).", "The copy or download may have broken off; fetch it once more.", kind="empty")
+
+
+def _choose(song: Song, actor: str) -> None:
+    """A song that something is brought for is one that was chosen."""
+    way.index_song(song)
+    if song.stage < CHOSEN:
+        way.mark_stage(song, CHOSEN, actor=actor)
+
+
+def import_song(upload: Upload, *, title: str = "", actor: str, to: Song | None = None) -> Song:
+    """A song from a file of notes or chords: a new one, or, with ``to``, as the next version of one that is here.
+
+    A file that cannot be read changes nothing.
+    """
+    _refuse_empty(upload)
+    if upload.size > MOST_BYTES_OF_NOTES:
+        said = f"{upload.name!r} has {upload.size // 2**20} MB; a file of notes has 20 at most."
+        raise ProblemError(413, said, "Is it a recording? Then give it its own ending.")
+    made = read_any_song(b"".join(upload.chunks), upload.name)
+    named = title.strip()[:200] or (to.title if to else made.chart.title if made.chart.title != "Untitled" else title_from(upload.name))
+    chart = set_title(made.chart, named)
+    teaching = dump_teaching(made.teaching)
+    with transaction.atomic():
+        song = Song.objects.select_for_update().get(pk=to.pk) if to else Song.objects.create(title=chart.title)
+        keep = to is not None and made.choices == Choices()
+        # Without a tune the right hand would have nothing to do in the usual voicing.
+        choices = Choices(style="root-and-chord") if made.choices == Choices() and not chart.melody else made.choices
+        _add_revision(
+            song, chart, f"read from {upload.name}", actor=actor, choices=None if keep else dump_choices(choices), teaching=None if keep else teaching
+        )
+        if made.order:
+            Song.objects.filter(pk=song.pk).update(lesson_order=list(made.order))
+    return song
+
+
 def start_listening(song: Song, *, actor: str) -> ListeningJob:
     """Put a song in line, once: a job that waits or runs is given back as it is."""
     with transaction.atomic():
-        active = ListeningJob.objects.filter(recording=song.recording, state__in=[State.WAITING, State.RUNNING]).first()
-        return active or ListeningJob.objects.create(recording=song.recording)
+        recording = get_recording(song)
+        if recording is None:
+            raise ProblemError(422, "There is no recording to listen to.", "Add one first: on the song's records page, or drop it there.", kind="silent")
+        active = ListeningJob.objects.filter(recording__song=song, state__in=[State.WAITING, State.RUNNING]).first()
+        return active or ListeningJob.objects.create(recording=recording)
 
 
 def cancel_listening(job_id: int, *, actor: str) -> ListeningJob:
@@ -156,6 +206,7 @@ def _add_revision(
     if current:
         song.revision = revision.number
         song.save(update_fields=["revision", "changed_at"])
+        way.note_chart(song, chart)
     return revision
 
 
@@ -237,7 +288,9 @@ def mark_ready(song: Song, *, errors: int, ready: bool, despite: bool, actor: st
             kind="findings",
             data={"errors": errors},
         )
-    Song.objects.filter(pk=song.pk).update(ready_at=timezone.now() if ready else None, ready_despite=errors if ready else 0)
+    with transaction.atomic():
+        Song.objects.filter(pk=song.pk).update(ready_at=timezone.now() if ready else None, ready_despite=errors if ready else 0)
+        way.mark_stage(song, SCRIPTED, reached=ready, actor="Valley")
 
 
 def spread_change(song: Song, *, base: int, parts: Sequence[int], actor: str) -> ChartRevision:
@@ -292,9 +345,10 @@ def step_forward(song: Song, *, actor: str) -> None:
 
 def _go_to(song: Song, number: int) -> None:
     """Make a revision current. Its title goes with it, so that the shelf and the lesson never disagree."""
-    song.revision = number
-    song.title = read_chart(get_revision(song, number).document).title
+    chart = read_chart(get_revision(song, number).document)
+    song.revision, song.title = number, chart.title
     song.save(update_fields=["revision", "title", "changed_at"])
+    way.note_chart(song, chart)
 
 
 def change_song(
@@ -305,8 +359,10 @@ def change_song(
     rights: str | None = None,
     lesson_order: list[int] | None = None,
     lesson_minutes: float | None = None,
+    wanted: str | None = None,
+    promised_for: "date | None | Literal['']" = "",
 ) -> None:
-    """Rename a song, note what permission is held, or choose what its lessons teach and how long they are."""
+    """Rename a song, note permission, wishes and promises, or choose what its lessons teach and how long they are. What is not given stays."""
     if rights is not None:
         song.rights = rights.strip()[:1000]
     if lesson_order is not None or lesson_minutes is not None:
@@ -322,12 +378,17 @@ def change_song(
             if song.revision:
                 renamed = set_title(read_chart(get_revision(song).document), song.title)
                 _add_revision(song, renamed, f"renamed to {song.title}", actor=actor)
-        song.save(update_fields=["title", "rights", "lesson_order", "lesson_minutes", "changed_at"])
+        if wanted is not None:
+            song.wanted = " ".join(wanted.split())[:300]
+        if promised_for != "":
+            song.promised_for = promised_for
+        song.save(update_fields=["title", "rights", "lesson_order", "lesson_minutes", "wanted", "promised_for", "changed_at"])
+        way.index_song(song)
 
 
 def delete_song(song: Song, *, actor: str) -> None:
     """Take a song off the shelf; its job is stopped, everything else stays for bringing it back."""
-    for job in ListeningJob.objects.filter(recording=song.recording, state__in=[State.WAITING, State.RUNNING]):
+    for job in ListeningJob.objects.filter(recording__song=song, state__in=[State.WAITING, State.RUNNING]):
         cancel_listening(job.pk, actor=actor)
     Song.objects.filter(pk=song.pk).update(deleted_at=timezone.now())
 

@@ -2,6 +2,7 @@ import { useState } from "react";
 import { useChoices } from "../../api/queries";
 import { Button, Field } from "../../ui";
 import { MarginHeading, useWorkspace } from "../song";
+import { PerformanceDesk } from "./PerformanceDesk";
 import type { Hands } from "./useHands";
 
 const HANDS: Record<string, string> = {
@@ -120,6 +121,7 @@ export function VoicingDesk({ hands, comparison, onCompare }: VoicingDeskProps) 
           </select>
         </Field>
       </section>
+      <PerformanceDesk />
       <section>
         <MarginHeading>Beside another voicing</MarginHeading>
         <Field>

@@ -14,7 +14,7 @@ const Sheet = styled.svg`
 export function RecordingSpan() {
   const { chart, song, loudness, part, player, selectPart } = useWorkspace();
   const time = usePlayer(player, (s) => Math.round(s.time * 4) / 4);
-  const at = (seconds: number) => (WIDTH * seconds) / Math.max(1, song.duration);
+  const at = (seconds: number) => (WIDTH * seconds) / Math.max(1, song.duration, chart.beats.at(-1) ?? 0);
   return (
     <Sheet viewBox={`0 0 ${WIDTH} 84`} preserveAspectRatio="none" aria-hidden="true">
       {chart.parts.map((p) => {

@@ -1,4 +1,5 @@
 import { useEffect, useRef, useState } from "react";
+import { useSearchParams } from "react-router";
 import styled from "styled-components";
 import type { Schemas } from "../../api/client";
 import { useArrangement, useLesson, useLessonEdits } from "../../api/queries";
@@ -36,7 +37,7 @@ export function ScriptView() {
   const lesson = useLesson(song.id);
   useArrangement(song.id); // at hand before the prompter opens
   const edits = useLessonEdits(song.id);
-  const [key, setKey] = useState("");
+  const [key, setKey] = useState(useSearchParams()[0].get("step") ?? "");
   const [editing, setEditing] = useState(false);
   const [prompting, setPrompting] = useState(false);
   const list = useRef<HTMLOListElement>(null);

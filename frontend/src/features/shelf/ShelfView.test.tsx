@@ -20,12 +20,27 @@ const song = (id: number, more: object = {}) => ({
   duration: 61,
   warning: "",
   job: null,
-  style: "root-and-chord",
-  hand: "medium",
-  keyboard: 88,
+  stage: 3,
+  stage_name: "charted",
+  votes: 0,
+  wanted: "",
+  promised_for: null,
+  corrections: 0,
+  rights: "",
+  bars: 16,
+  bars_to_learn: 8,
   added_at: "2026-01-01T00:00:00Z",
   changed_at: "2026-01-01T00:00:00Z",
   ...more,
+});
+
+const shelf = (songs: object[]) => ({
+  rows: songs.map((s) => ({ song: s, minutes_left: 90, time_left: "about 1½ hours" })),
+  total: songs.length,
+  stages: ["asked", "chosen", "listened", "charted", "arranged", "scripted", "filmed", "published", "corrected"].map(
+    (name) => ({ name, songs: name === "charted" ? songs.length : 0 }),
+  ),
+  new_comments: 3,
 });
 
 let songs: object[] = [];
@@ -36,9 +51,9 @@ beforeEach(() => {
   songs = [];
   answers = {
     "GET /api/session": { body: { max_upload_bytes: 1000, max_seconds: 60, signed_in: false, name: "owner" } },
-    "GET /api/songs": {
+    "GET /api/shelf": {
       get body() {
-        return songs;
+        return shelf(songs);
       },
     },
     "POST /api/songs/1/restore": { body: song(1) },

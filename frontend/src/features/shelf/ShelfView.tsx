@@ -1,29 +1,51 @@
-import { useEffect, useState } from "react";
+import { useDeferredValue, useEffect, useState } from "react";
 import { DropZone, type FileDropItem, FileTrigger } from "react-aria-components";
 import { Link } from "react-router";
 import styled from "styled-components";
 import { ProblemError } from "../../api/client";
-import { type NewSong, useAddSong, useRestoreSong, useSession, useSongs } from "../../api/queries";
-import { Button, ErrorNotice, Notice } from "../../ui";
+import { type NewSong, useAddSong, useRestoreSong, useSession } from "../../api/queries";
+import { useShelf } from "../../api/records";
+import { Button, ErrorNotice, KeyCap, Notice, TopBar, useShortcuts } from "../../ui";
+import { RequestForm } from "./RequestForm";
 import { SongLine } from "./SongLine";
-import { ThemeChoice } from "./ThemeChoice";
+import { WayFilter } from "./WayFilter";
 
 const Frame = styled.main`
-  max-width: 62rem; margin: 0 auto; padding: 2.2rem 2rem 4rem; display: grid; gap: 1.4rem;
-  > header { display: flex; align-items: flex-end; justify-content: space-between; gap: 2rem; }
-  h1 { font-size: 2.6rem; } header p { color: var(--soft); }
+  max-width: 64rem; margin: 0 auto; padding: 2rem 2rem 4rem; display: grid; gap: 1.2rem;
   ol { list-style: none; margin: 0; padding: 0; }
 `;
 const Drop = styled(DropZone)`
-  display: flex; gap: 1.2rem; align-items: center; flex-wrap: wrap; padding: 0.9rem 1.1rem; border: 1.5px dashed var(--soft); border-radius: 6px;
+  display: flex; gap: 1rem; align-items: center; flex-wrap: wrap; padding: 0.7rem 1rem; border: 1.5px dashed var(--soft); border-radius: 6px;
   &[data-drop-target] { background: var(--water); border-style: solid; }
-  p { color: var(--soft); }
+  p { color: var(--soft); flex: 1 1 16rem; line-height: 1.25; }
 `;
-const KINDS = "mp3, m4a, ogg, opus, flac, wav, or a video";
+const Search = styled.div`
+  display: flex; gap: 1.2rem; align-items: center; flex-wrap: wrap; color: var(--soft);
+  label { display: inline-flex; align-items: center; gap: 0.5rem; }
+  input, select { font: inherit; color: var(--ink); background: var(--raised); border: 1.3px solid var(--soft); border-radius: 4px; padding: 0.25rem 0.5rem; }
+  input { width: 19rem; }
+`;
+const ORDERS = [
+  ["newest", "newest first"],
+  ["votes", "most asked for"],
+  ["furthest", "furthest on the way"],
+  ["promised", "promised soonest"],
+  ["shortest", "fewest bars to learn"],
+  ["title", "by title"],
+  ["changed", "changed last"],
+] as const;
+const PAGE = 60;
 
-/** All songs in hand as one list of work, the newest first. */
+/** Songs and requests as one list of work in hand. */
 export function ShelfView() {
-  const songs = useSongs();
+  const [q, setQ] = useState("");
+  const [stage, setStage] = useState("");
+  const [order, setOrder] = useState("newest");
+  const [deleted, setDeleted] = useState(false);
+  const [limit, setLimit] = useState(PAGE);
+  const [asking, setAsking] = useState(false);
+  const [noted, setNoted] = useState("");
+  const shelf = useShelf({ q: useDeferredValue(q), stage, order, deleted, limit });
   const session = useSession();
   const add = useAddSong();
   const restore = useRestoreSong();
@@ -32,14 +54,18 @@ export function ShelfView() {
   useEffect(() => {
     document.title = "Valley";
   }, []);
+  useShortcuts({
+    "/": () => document.querySelector<HTMLInputElement>("input[type=search]")?.focus(),
+    r: () => setAsking(true),
+  });
 
   const take = async (files: File[]) => {
     setTooLarge(null);
     for (const file of files) {
-      const limit = session.data?.max_upload_bytes ?? Number.POSITIVE_INFINITY;
-      if (file.size > limit) {
+      const most = session.data?.max_upload_bytes ?? Number.POSITIVE_INFINITY;
+      if (file.size > most) {
         setTooLarge(
-          `${file.name} has ${Math.round(file.size / 1048576)} MB; the limit is ${Math.round(limit / 1048576)} MB. Export it as mp3 or m4a.`,
+          `${file.name} has ${Math.round(file.size / 1048576)} MB; the limit is ${Math.round(most / 1048576)} MB. Export it as mp3 or m4a.`,
         );
         continue;
       }
@@ -48,33 +74,47 @@ export function ShelfView() {
   };
   const problem = add.error instanceof ProblemError ? add.error.problem : null;
   const last = add.variables as NewSong | undefined;
+  const rows = shelf.data?.rows ?? [];
+  const sought = q.trim() !== "" || stage !== "" || deleted;
   return (
     <Frame>
-      <header>
-        <div>
-          <h1>Valley</h1>
-          <p>Songs in hand, from recording to lesson.</p>
-        </div>
-        <ThemeChoice />
-      </header>
+      <TopBar title="Valley" words="Songs in hand, from wish to lesson." post={shelf.data?.new_comments ?? 0} />
       <Drop
-        aria-label="Add a recording"
+        data-noprint
+        aria-label="Add a song"
         onDrop={(event) => {
           const items = event.items.filter((item): item is FileDropItem => item.kind === "file");
           void Promise.all(items.map((item) => item.getFile())).then(take);
         }}
       >
-        <FileTrigger
-          allowsMultiple
-          acceptedFileTypes={["audio/*", "video/*", ".opus", ".flac", ".m4a", ".mkv"]}
-          onSelect={(list) => list && void take([...list])}
-        >
+        <FileTrigger allowsMultiple onSelect={(list) => list && void take([...list])}>
           <Button $strong isDisabled={add.isPending}>
-            {add.isPending ? "Taking it in …" : "Add a recording"}
+            {add.isPending ? "Taking it in …" : "Add a song"}
           </Button>
         </FileTrigger>
-        <p>or drop it here: {KINDS}. Valley listens to it by itself.</p>
+        <Button onPress={() => setAsking(!asking)} aria-expanded={asking}>
+          <KeyCap>R</KeyCap> Note a request
+        </Button>
+        <p>
+          Drop a recording here (mp3, m4a, ogg, opus, flac, wav, a video) and Valley listens to it; or notes and chords
+          (MusicXML, MIDI, a chord chart, CSV, .lab, Valley’s own files).
+        </p>
       </Drop>
+      {asking && (
+        <RequestForm
+          onDone={(title) => {
+            setAsking(false);
+            setNoted(title);
+          }}
+        />
+      )}
+      {noted && (
+        <Notice title={`Noted for “${noted}”.`}>
+          <Button $quiet onPress={() => setNoted("")}>
+            Good
+          </Button>
+        </Notice>
+      )}
       {tooLarge && <Notice bad title="This file is too large." detail={tooLarge} />}
       {add.error && (
         <ErrorNotice error={add.error}>
@@ -98,18 +138,93 @@ export function ShelfView() {
           </Button>
         </Notice>
       )}
-      {songs.error ? (
-        <ErrorNotice error={songs.error}>
-          <Button onPress={() => void songs.refetch()}>Try again</Button>
+      {shelf.data && (
+        <WayFilter
+          stages={shelf.data.stages}
+          chosen={stage}
+          onChoose={(name) => {
+            setStage(name);
+            setLimit(PAGE);
+          }}
+        />
+      )}
+      <Search data-noprint>
+        <label>
+          <KeyCap>/</KeyCap>
+          <input
+            type="search"
+            aria-label="Search the shelf"
+            placeholder="title, key, viewer, wish"
+            value={q}
+            onChange={(e) => {
+              setQ(e.target.value);
+              setLimit(PAGE);
+            }}
+          />
+        </label>
+        <label>
+          order
+          <select value={order} onChange={(e) => setOrder(e.target.value)}>
+            {ORDERS.map(([value, words]) => (
+              <option key={value} value={value}>
+                {words}
+              </option>
+            ))}
+          </select>
+        </label>
+        <label>
+          <input
+            type="checkbox"
+            style={{ width: "auto" }}
+            checked={deleted}
+            onChange={(e) => setDeleted(e.target.checked)}
+          />
+          taken off the shelf
+        </label>
+        {shelf.data && (
+          <span role="status">
+            {shelf.data.total} song{shelf.data.total === 1 ? "" : "s"}
+          </span>
+        )}
+      </Search>
+      {shelf.error ? (
+        <ErrorNotice error={shelf.error}>
+          <Button onPress={() => void shelf.refetch()}>Try again</Button>
         </ErrorNotice>
-      ) : songs.data?.length === 0 ? (
-        <p>The shelf is empty. Add a recording, and it will stand here with what was heard in it.</p>
+      ) : shelf.data && rows.length === 0 ? (
+        sought ? (
+          <p>
+            Nothing here fits.{" "}
+            <Button
+              $quiet
+              onPress={() => {
+                setQ("");
+                setStage("");
+                setDeleted(false);
+              }}
+            >
+              Show all songs
+            </Button>
+          </p>
+        ) : (
+          <p>The shelf is empty. Add a song or note a request, and it will stand here with how far it has come.</p>
+        )
       ) : (
-        <ol aria-label="Songs" aria-busy={!songs.data}>
-          {songs.data?.map((song) => (
-            <SongLine key={song.id} song={song} onGone={() => setGone({ id: song.id, title: song.title })} />
+        <ol aria-label="Songs" aria-busy={!shelf.data}>
+          {rows.map((row) => (
+            <SongLine
+              key={row.song.id}
+              row={row}
+              deleted={deleted}
+              onGone={() => setGone({ id: row.song.id, title: row.song.title })}
+            />
           ))}
         </ol>
+      )}
+      {shelf.data && shelf.data.total > rows.length && (
+        <Button $quiet onPress={() => setLimit(Math.min(200, limit + PAGE))} isDisabled={limit >= 200}>
+          {limit >= 200 ? "Search for the rest" : `Show more of ${shelf.data.total}`}
+        </Button>
       )}
     </Frame>
   );

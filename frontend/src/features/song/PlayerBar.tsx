@@ -79,14 +79,15 @@ function Where() {
 }
 
 function Seek() {
-  const { player, song } = useWorkspace();
+  const { player, song, chart } = useWorkspace();
   const time = usePlayer(player, (s) => s.time);
+  const end = Math.ceil(Math.max(song.duration, chart.beats.at(-1) ?? 0));
   return (
     <input
       type="range"
       aria-label="Place in the recording"
       min={0}
-      max={Math.ceil(song.duration)}
+      max={end}
       step={0.1}
       value={time}
       aria-valuetext={clock(time)}
@@ -98,7 +99,8 @@ function Seek() {
 
 /** Play, seek, slow down, repeat a part, count in; the same on every page. */
 export function PlayerBar() {
-  const { player, chart, part } = useWorkspace();
+  const { player, chart, part, song } = useWorkspace();
+  const sources = song.recording_id === null ? SOURCES.filter(([s]) => s === "piano" || s === "tune") : SOURCES;
   const playing = usePlayer(player, (s) => s.playing || s.counting > 0);
   const source = usePlayer(player, (s) => s.source);
   const rate = usePlayer(player, (s) => s.rate);
@@ -116,7 +118,7 @@ export function PlayerBar() {
     " ": () => player.toggle(),
     l: () => repeat(loop ? "nothing" : "part"),
     k: () => player.setCountIn(!countIn),
-    m: () => player.setSource(SOURCES[(SOURCES.findIndex(([s]) => s === source) + 1) % SOURCES.length]?.[0] ?? "both"),
+    m: () => player.setSource(sources[(sources.findIndex(([s]) => s === source) + 1) % sources.length]?.[0] ?? "piano"),
     "[": () => slower(-0.1),
     "]": () => slower(0.1),
     "?": () => setHelp(true),
@@ -137,7 +139,7 @@ export function PlayerBar() {
       <label>
         hear
         <select value={source} onChange={(e) => player.setSource(e.target.value as Source)}>
-          {SOURCES.map(([value, name]) => (
+          {sources.map(([value, name]) => (
             <option key={value} value={value}>
               {name}
             </option>

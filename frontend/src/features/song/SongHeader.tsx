@@ -29,6 +29,7 @@ const VIEWS = [
   ["valley", "Valley"],
   ["script", "Script"],
   ["hand-outs", "Hand-outs"],
+  ["records", "Records"],
 ] as const;
 
 function Title() {

@@ -1,10 +1,11 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useEffect, useMemo, useState } from "react";
-import { Link, Outlet, useParams } from "react-router";
+import { Link, Outlet, useLocation, useParams, useSearchParams } from "react-router";
 import styled from "styled-components";
 import { useChart, useListenAgain, useLoudness, useSong } from "../../api/queries";
 import { Player } from "../../player";
 import { Button, ErrorNotice } from "../../ui";
+import { RecordsSheet, useTimeSpent } from "../records";
 import { WorkspaceContext } from "./context";
 import { Listening } from "./Listening";
 import { PlayerBar } from "./PlayerBar";
@@ -19,13 +20,15 @@ const Frame = styled.div`
   @media print { display: block; height: auto; }
 `;
 const Waiting = styled.main`
-  max-width: 46rem; margin: 12vh auto; padding: 0 2rem; display: grid; gap: 1.2rem; h1 { font-size: 2.2rem; }
+  max-width: 70rem; margin: 2.4rem auto; padding: 0 2rem; display: grid; gap: 1.2rem; h1 { font-size: 2.2rem; }
 `;
 
 /** One song: header, route, the view, the player. Before there is a chart, the listening itself is shown. */
 export function SongWorkspace() {
   const songId = Number(useParams().songId);
   const song = useSong(songId);
+  const view = useLocation().pathname.split("/").at(-1) ?? "";
+  useTimeSpent(songId, song.data?.charted ? view : "");
   const charted = song.data?.charted ?? false;
   const chart = useChart(songId, charted);
   const loudness = useLoudness(songId, charted);
@@ -46,8 +49,22 @@ export function SongWorkspace() {
   useEffect(() => {
     document.title = song.data ? `${song.data.title} · Valley` : "Valley";
     if (song.data && chart.data)
-      player.load(`/recordings/${song.data.recording_id}`, chart.data.beats, chart.data.beats_per_bar);
+      player.load(
+        song.data.recording_id === null ? null : `/recordings/${song.data.recording_id}`,
+        chart.data.beats,
+        chart.data.beats_per_bar,
+      );
   }, [player, song.data, chart.data]);
+
+  // An address may name the bar to look at, as the reports of viewers do.
+  const bar = Number(useSearchParams()[0].get("bar")) || null;
+  const loaded = chart.data !== undefined;
+  // biome-ignore lint/correctness/useExhaustiveDependencies: once for each address, not with every correction
+  useEffect(() => {
+    const at = loaded && bar !== null ? chart.data?.bars.find((b) => b.number === bar) : undefined;
+    const first = at && chart.data?.chords.find((c) => c.start_beats + c.duration_beats > at.start_beats + 1e-6);
+    if (first) setChosen(first.start);
+  }, [loaded, bar]);
 
   const workspace = useMemo(() => {
     if (!song.data || !chart.data) return null;
@@ -93,11 +110,18 @@ export function SongWorkspace() {
         ) : (
           <>
             <Listening song={song.data} />
+            {song.data.standing === "wanted" && (
+              <p>
+                Nothing to listen to yet:{" "}
+                {song.data.stage === 0 ? "a wish of viewers." : "chosen, and waiting for its recording."}
+              </p>
+            )}
             {["failed", "unheard"].includes(song.data.standing) && (
               <Button $strong onPress={() => listen.mutate()} isDisabled={listen.isPending}>
                 Listen to it
               </Button>
             )}
+            <RecordsSheet songId={songId} />
           </>
         )}
       </Waiting>

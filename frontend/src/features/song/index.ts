@@ -1,3 +1,4 @@
 export { LOUDNESS_RATE, usePlayer, useWorkspace, type Workspace } from "./context";
+export { Listening } from "./Listening";
 export { Desks, Margin, MarginHeading, Page } from "./layout";
 export { SongWorkspace } from "./SongWorkspace";

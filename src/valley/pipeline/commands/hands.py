@@ -13,6 +13,7 @@ from valley.arranging.arrange import arrange
 from valley.arranging.fingering import finger_grip, finger_line
 from valley.arranging.pattern_library import PATTERNS
 from valley.arranging.patterns import count_form
+from valley.arranging.performance import hold_against
 from valley.arranging.reach import hand_named
 from valley.arranging.styles import LEVELS, STYLES
 from valley.arranging.voicing import USUAL, Weights
@@ -22,7 +23,7 @@ from valley.formats.hearing_json import load_hearing
 from valley.model.arrangement import Arrangement
 from valley.model.chart import Chart, MelodyNote
 from valley.model.choices import Choices
-from valley.pipeline.charts import load_song, place_played
+from valley.pipeline.charts import load_song, place_played, read_any_score
 from valley.pipeline.commands._common import Commands, add_longest, check_folder_of, put_json, say, watch_progress
 from valley.pipeline.commands.theory import read_notes
 from valley.theory.key import Key
@@ -37,6 +38,14 @@ def add(commands: Commands[argparse.ArgumentParser]) -> None:
     arranged.add_argument("--json", type=Path, nargs="?", const=Path("-"), metavar="OUT", help="write JSON, to OUT or standard output")
     add_longest(arranged)
     arranged.set_defaults(run=run_arrange)
+
+    played = commands.add_parser("played", help="hold a performance (MIDI) against the arrangement; exit status 1 where notes are missing or wrong")
+    played.add_argument("performance", type=Path, metavar="PERFORMANCE.mid")
+    played.add_argument("--chart", type=Path, required=True, metavar="CHART")
+    add_choices(played)
+    played.add_argument("--json", type=Path, nargs="?", const=Path("-"), metavar="OUT")
+    add_longest(played)
+    played.set_defaults(run=run_played)
 
     styles = commands.add_parser("styles", help="list the voicing styles")
     styles.add_argument("--json", type=Path, nargs="?", const=Path("-"), metavar="OUT")
@@ -123,6 +132,29 @@ def _print(chart: Chart, arrangement: Arrangement) -> None:
             say(f"  bar {bar} on {count}: {grip.symbol:8} left {hands[0]:16} right {hands[1]:20} {grip.why}")
         for notice in part.notices:
             say(f"  ! {notice}")
+
+
+def run_played(args: argparse.Namespace) -> int:
+    check_folder_of(args.json)
+    choices = read_choices(args)
+    score = read_any_score(args.performance.read_bytes(), args.performance.name)
+    chart = load_song(args.chart, max_seconds=args.longest * 60)
+    held = hold_against(chart, arrange(chart, choices), score.notes)
+    if args.json:
+        put_json(
+            {
+                "notes": held.notes,
+                "found": round(held.found, 4),
+                "bars": [{"bar": f.bar, "missing": f.missing, "extra": f.extra, "timing": round(f.timing, 3)} for f in held.faults],
+                "struck": [{"start_beat": str(s.start), "midi": s.midi, "hand": s.hand, "right": s.right} for s in held.struck],
+            },
+            args.json,
+        )
+    else:
+        for fault in held.faults:
+            say(f"bar {fault.bar}: {fault.words}")
+        say(f"{held.found:.0%} of {held.notes} notes were struck.")
+    return 1 if held.faults else 0
 
 
 def run_styles(args: argparse.Namespace) -> None:

@@ -6,7 +6,8 @@ from fractions import Fraction
 from urllib.parse import quote
 
 from django.http import HttpRequest, HttpResponse
-from ninja import Router
+from ninja import File, Form, Router
+from ninja.files import UploadedFile
 
 from valley.arranging.pattern_library import PATTERNS
 from valley.arranging.patterns import check_form, make_form
@@ -20,6 +21,7 @@ from valley_web.common.problems import Problem, ProblemError
 from valley_web.lessons import presenters, services
 from valley_web.lessons.api.schemas import (
     ArrangementOut,
+    BarFaultOut,
     CandidateOut,
     ChoicesOut,
     ClaimOut,
@@ -33,13 +35,14 @@ from valley_web.lessons.api.schemas import (
     MendIn,
     PatternCheckIn,
     PatternCheckOut,
+    PerformanceOut,
     ProofIn,
     ReadyIn,
     StyleOut,
 )
 from valley_web.songs.models import LogEntry, Song
 from valley_web.songs.selectors import get_revision, get_song
-from valley_web.songs.services import change_choices
+from valley_web.songs.services import MOST_BYTES_OF_NOTES, change_choices
 
 router = Router()
 PROBLEMS = {frozenset({400, 404, 409, 422}): Problem}
@@ -73,6 +76,21 @@ def change_hands(request: HttpRequest, song_id: int, change: HandsEditIn) -> Arr
     """Change a setting, a grip, a pattern or a link; undo takes it back."""
     change_choices(get_song(song_id), base=change.revision, edit=change.edit, actor=name_actor(request))
     return presenters.show_arrangement(services.voice_song(get_song(song_id), with_links=True))
+
+
+@router.post("/songs/{song_id}/hands/performance", response={200: PerformanceOut, **PROBLEMS})
+def hold_performance(
+    request: HttpRequest, song_id: int, file: File[UploadedFile], take: Form[bool] = False, revision: Form[int] = 0
+) -> PerformanceOut:
+    """Compare a played MIDI file with the arrangement; with ``take`` its grips become those of the song."""
+    song = get_song(song_id)
+    if (file.size or 0) > MOST_BYTES_OF_NOTES:
+        raise ProblemError(413, f"{file.name!r} is too large for a file of notes.", "Is it a recording? Export the performance as MIDI.")
+    held, edit = services.hold_performance(song, file.name or "", file.read())
+    if take:
+        change_choices(song, base=revision or song.revision, edit=edit, actor=name_actor(request))
+    faults = [BarFaultOut(bar=f.bar, words=f.words) for f in held.faults]
+    return PerformanceOut(notes=held.notes, found=held.found, faults=faults, grips=len(edit.grips), taken=take)
 
 
 @router.get("/songs/{song_id}/hands/candidates", response={200: list[CandidateOut], **PROBLEMS})

@@ -9,6 +9,21 @@ from valley.arranging.changes import HandsEdit
 from valley_web.lessons.services import LessonEdit
 
 
+class BarFaultOut(Schema):
+    bar: int
+    words: str
+
+
+class PerformanceOut(Schema):
+    """A performance held against the arrangement; ``grips`` could be taken as they were played."""
+
+    notes: int
+    found: float
+    faults: list[BarFaultOut]
+    grips: int
+    taken: bool
+
+
 class StyleOut(Schema):
     name: str
     title: str

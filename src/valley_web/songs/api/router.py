@@ -10,6 +10,7 @@ from ninja.files import UploadedFile
 from valley.charting.compare import compare_charts
 from valley.errors import FormatError, ParameterError
 from valley.formats.chart_json import read_chart
+from valley.pipeline.imports import is_notes
 from valley.theory.chord import close_pitches, complete_symbol, parse_symbol
 from valley.theory.naming import name_notes
 from valley_web.common.auth import name_actor
@@ -35,11 +36,6 @@ router = Router()
 PROBLEMS = {frozenset({400, 404, 409, 413, 422, 507}): Problem}
 
 
-def _show(song: Song) -> SongOut:
-    summary = presenters.summarise(selectors.get_chart(song)) if song.revision else None
-    return presenters.show_song(song, summary)
-
-
 def _chart(song: Song) -> ChartOut:
     revision = selectors.get_revision(song)
     chart = read_chart(revision.document)
@@ -56,31 +52,27 @@ def get_session(request: HttpRequest) -> SessionOut:
                       max_upload_bytes=settings.MAX_UPLOAD_BYTES, max_seconds=settings.MAX_RECORDING_SECONDS)
 
 
-@router.get("/songs", response=list[SongOut])
-def list_songs(request: HttpRequest, deleted: bool = False) -> list[SongOut]:
-    """The shelf, newest first; with ``deleted`` what was taken off it."""
-    songs = list(selectors.list_songs(deleted=deleted))
-    charts = selectors.list_current_charts(songs)
-    return [presenters.show_song(song, presenters.summarise(charts[song.pk]) if song.pk in charts else None) for song in songs]
-
-
 @router.post("/songs", response={201: SongOut, **PROBLEMS})
-def add_song(request: HttpRequest, file: File[UploadedFile], title: Form[str] = "", again: Form[bool] = False) -> Status[SongOut]:
-    """Add a recording; listening begins by itself."""
+def add_song(request: HttpRequest, file: File[UploadedFile], title: Form[str] = "", again: Form[bool] = False, to: Form[int | None] = None) -> Status[SongOut]:
+    """Add a recording, to which Valley listens by itself, or a file of notes or chords. With ``to`` it goes to a song that is here already."""
     upload = services.Upload(file.name or "", file.size or 0, file.chunks())
-    song = services.add_recording(upload, title=title, again=again, actor=name_actor(request))
-    return Status(201, _show(selectors.get_song(song.pk)))
+    given = selectors.get_song(to) if to else None
+    if is_notes(upload.name):
+        song = services.import_song(upload, title=title, actor=name_actor(request), to=given)
+    else:
+        song = services.add_recording(upload, title=title, again=again, actor=name_actor(request), to=given)
+    return Status(201, presenters.show_song(selectors.get_song(song.pk)))
 
 
 @router.get("/songs/{song_id}", response={200: SongOut, **PROBLEMS})
 def get_song(request: HttpRequest, song_id: int) -> SongOut:
-    return _show(selectors.get_song(song_id))
+    return presenters.show_song(selectors.get_song(song_id))
 
 
 @router.patch("/songs/{song_id}", response={200: SongOut, **PROBLEMS})
 def change_song(request: HttpRequest, song_id: int, change: SongChangeIn) -> SongOut:
     services.change_song(selectors.get_song(song_id), actor=name_actor(request), **change.dict(exclude_unset=True))
-    return _show(selectors.get_song(song_id))
+    return presenters.show_song(selectors.get_song(song_id))
 
 
 @router.delete("/songs/{song_id}", response={204: None, **PROBLEMS})
@@ -92,7 +84,7 @@ def delete_song(request: HttpRequest, song_id: int) -> Status[None]:
 @router.post("/songs/{song_id}/restore", response={200: SongOut, **PROBLEMS})
 def restore_song(request: HttpRequest, song_id: int) -> SongOut:
     services.restore_song(song_id, actor=name_actor(request))
-    return _show(selectors.get_song(song_id))
+    return presenters.show_song(selectors.get_song(song_id))
 
 
 @router.post("/songs/{song_id}/listen", response={200: JobOut, **PROBLEMS})
@@ -108,7 +100,8 @@ def cancel_job(request: HttpRequest, job_id: int) -> JobOut:
 @router.get("/songs/{song_id}/loudness", response={200: list[float], **PROBLEMS})
 def get_loudness(request: HttpRequest, song_id: int) -> list[float]:
     """Twenty levels a second, 0 to 1, for drawing."""
-    levels: list[float] = selectors.get_song(song_id).recording.loudness
+    recording = selectors.get_recording(selectors.get_song(song_id))
+    levels: list[float] = recording.loudness if recording else []
     return levels
 
 

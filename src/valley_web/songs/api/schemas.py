@@ -1,6 +1,6 @@
 """What the browser gets and sends. Musical texts arrive ready to show: the browser holds no rules of music."""
 
-from datetime import datetime
+from datetime import date, datetime
 from typing import Annotated, Literal
 
 from pydantic import BaseModel, Field
@@ -20,7 +20,7 @@ class JobOut(Schema):
     found: list[str]
     error: str
 
-Standing = Literal["waiting", "listening", "heard", "charted", "failed", "unheard"]
+Standing = Literal["waiting", "listening", "heard", "charted", "failed", "unheard", "wanted"]
 
 
 class SongOut(Schema):
@@ -35,11 +35,19 @@ class SongOut(Schema):
     facts: str
     doubts: int
     original_name: str
-    recording_id: int
+    recording_id: int | None
     duration: float
     warning: str
     job: JobOut | None
     rights: str
+    stage: int
+    stage_name: str
+    votes: int
+    wanted: str
+    promised_for: date | None
+    corrections: int
+    bars: int
+    bars_to_learn: int
     added_at: datetime
     changed_at: datetime
 
@@ -47,6 +55,8 @@ class SongOut(Schema):
 class SongChangeIn(Schema):
     title: str | None = None
     rights: str | None = None
+    wanted: str | None = None
+    promised_for: date | None = None
     lesson_order: list[int] | None = None
     lesson_minutes: float | None = None
 

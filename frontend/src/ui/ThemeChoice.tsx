@@ -1,5 +1,5 @@
 import { useEffect, useState } from "react";
-import { Button } from "../../ui";
+import { Button } from "./Button";
 
 const ORDER = ["", "light", "dark"] as const;
 const WORDS = { "": "as the system", light: "light", dark: "dark" };

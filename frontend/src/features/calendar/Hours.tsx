@@ -1,0 +1,98 @@
+import { useState } from "react";
+import styled from "styled-components";
+import type { Schemas } from "../../api/client";
+import { useSetWeek } from "../../api/records";
+import { Button, ErrorNotice } from "../../ui";
+
+const Table = styled.table`
+  border-collapse: collapse; width: 100%;
+  th { font-weight: 400; color: var(--soft); text-align: left; padding: 0 0.5rem 0.1rem 0; } td { padding: 0.12rem 0.5rem 0.12rem 0; }
+  input[type="text"] { font: inherit; width: 4rem; color: var(--ink); background: var(--raised); border: 1.3px solid var(--soft); border-radius: 4px; padding: 0.1rem 0.4rem; text-align: right; }
+`;
+const DAYS = ["Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturday", "Sunday"];
+
+const flip = (days: number[], day: number) => (days.includes(day) ? days.filter((d) => d !== day) : [...days, day]);
+
+/** The hours of an ordinary week, on which days the room is quiet enough to film, when lessons come out, days off. */
+export function Hours({ week }: { week: Schemas["WeekOut"] }) {
+  const set = useSetWeek();
+  const [drafts, setDrafts] = useState<Record<number, string>>({});
+  const [off, setOff] = useState("");
+  const save = (change: Partial<Schemas["WeekOut"]>) => set.mutate({ ...week, ...change });
+  return (
+    <section>
+      <h2>Your week</h2>
+      <Table>
+        <thead>
+          <tr>
+            <th scope="col">day</th>
+            <th scope="col">minutes</th>
+            <th scope="col">film</th>
+            <th scope="col">publish</th>
+          </tr>
+        </thead>
+        <tbody>
+          {DAYS.map((name, i) => (
+            <tr key={name}>
+              <th scope="row">{name}</th>
+              <td>
+                <input
+                  type="text"
+                  inputMode="numeric"
+                  aria-label={`Minutes on ${name}`}
+                  value={drafts[i] ?? String(Math.round(week.minutes[i] ?? 0))}
+                  onChange={(e) => setDrafts({ ...drafts, [i]: e.target.value.replace(/\D/g, "") })}
+                  onBlur={() => {
+                    const typed = drafts[i];
+                    if (typed === undefined) return;
+                    const minutes = week.minutes.map((m, k) => (k === i ? Math.min(1440, Number(typed) || 0) : m));
+                    save({ minutes });
+                    setDrafts({});
+                  }}
+                  onKeyDown={(e) => e.key === "Enter" && e.currentTarget.blur()}
+                />
+              </td>
+              <td>
+                <input
+                  type="checkbox"
+                  aria-label={`Film on ${name}`}
+                  checked={week.film.includes(i)}
+                  onChange={() => save({ film: flip(week.film, i) })}
+                />
+              </td>
+              <td>
+                <input
+                  type="checkbox"
+                  aria-label={`Publish on ${name}`}
+                  checked={week.publish.includes(i)}
+                  onChange={() => save({ publish: flip(week.publish, i) })}
+                />
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </Table>
+      <form
+        style={{ display: "flex", gap: "0.5rem", marginTop: "0.5rem", alignItems: "baseline", flexWrap: "wrap" }}
+        onSubmit={(e) => {
+          e.preventDefault();
+          if (off && !week.off.includes(off)) save({ off: [...week.off, off] });
+          setOff("");
+        }}
+      >
+        <label className="soft">
+          day off <input type="date" value={off} onChange={(e) => setOff(e.target.value)} style={{ font: "inherit" }} />
+        </label>
+        <Button type="submit" isDisabled={!off}>
+          Add
+        </Button>
+        {week.off.map((d) => (
+          <Button key={d} $quiet onPress={() => save({ off: week.off.filter((x) => x !== d) })}>
+            {new Date(`${d}T12:00:00`).toLocaleDateString("en-GB", { day: "numeric", month: "short" })}: work after all
+          </Button>
+        ))}
+      </form>
+      {set.error && <ErrorNotice error={set.error} />}
+    </section>
+  );
+}

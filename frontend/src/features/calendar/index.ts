@@ -1,0 +1,1 @@
+export { CalendarView } from "./CalendarView";

@@ -1,0 +1,74 @@
+import { useState } from "react";
+import { Link } from "react-router";
+import styled from "styled-components";
+import type { Schemas } from "../../api/client";
+import type { usePostDeeds } from "../../api/records";
+import { useShelf } from "../../api/records";
+import { Button, withSigns } from "../../ui";
+import type { Dealt } from "./PostView";
+
+const Item = styled.li`
+  border-left: 4px solid var(--doubt); padding: 0.1rem 0 0.2rem 0.8rem; margin-bottom: 0.9rem; display: grid; gap: 0.2rem; overflow-wrap: anywhere;
+  div { display: flex; gap: 0.8rem; align-items: baseline; flex-wrap: wrap; }
+  select { font: inherit; color: var(--ink); background: var(--raised); border: 1.3px solid var(--soft); border-radius: 4px; padding: 0.1rem 0.3rem; max-width: 11rem; }
+`;
+
+interface ReportedFaultProps {
+  comment: Schemas["CommentOut"];
+  deeds: ReturnType<typeof usePostDeeds>;
+  onDealt: (dealt: Dealt) => void;
+}
+
+/** A comment that reports a mistake: what the chart says at that place, and one press to keep it with bar and step. */
+export function ReportedFault({ comment, deeds, onDealt }: ReportedFaultProps) {
+  const [song, setSong] = useState(comment.under_id);
+  const songs = useShelf({ q: "", stage: "", order: "furthest", deleted: false, limit: 40 });
+  return (
+    <Item>
+      <p>
+        <b>{comment.handle}</b>
+        {comment.under && ` under ${comment.under}`}, {comment.place}: “{withSigns(comment.text)}”
+      </p>
+      {comment.weighed && <p className="soft">{withSigns(comment.weighed)}</p>}
+      <div>
+        {comment.under_id === null && (
+          <select
+            aria-label="Song of this report"
+            value={song ?? ""}
+            onChange={(e) => setSong(Number(e.target.value) || null)}
+          >
+            <option value="">which song?</option>
+            {songs.data?.rows.map((row) => (
+              <option key={row.song.id} value={row.song.id}>
+                {row.song.title}
+              </option>
+            ))}
+          </select>
+        )}
+        <Button
+          isDisabled={song === null || deeds.report.isPending}
+          onPress={() =>
+            song !== null &&
+            deeds.report.mutate(
+              { song, text: comment.text, handle: comment.handle, bar: comment.bar, step: "", comment: comment.id },
+              { onSuccess: () => onDealt({ comments: [comment.id], what: `Noted with ${comment.place}.` }) },
+            )
+          }
+        >
+          Note it with the song
+        </Button>
+        {song !== null && comment.bar !== null && <Link to={`/songs/${song}/survey?bar=${comment.bar}`}>look</Link>}
+        <Button
+          $quiet
+          onPress={() =>
+            deeds.aside.mutate([comment.id], {
+              onSuccess: () => onDealt({ comments: [comment.id], what: "The report was set aside." }),
+            })
+          }
+        >
+          Set aside
+        </Button>
+      </div>
+    </Item>
+  );
+}

@@ -1,0 +1,73 @@
+import { useState } from "react";
+import type { Schemas } from "../../api/client";
+import type { usePostDeeds } from "../../api/records";
+import { Button } from "../../ui";
+import type { Dealt } from "./PostView";
+
+interface RestProps {
+  comments: Schemas["CommentOut"][];
+  deeds: ReturnType<typeof usePostDeeds>;
+  onDealt: (dealt: Dealt) => void;
+}
+
+/** What asks for nothing: to read, to make a request of all the same, to set aside at once. */
+export function Rest({ comments, deeds, onDealt }: RestProps) {
+  const [asked, setAsked] = useState<number | null>(null);
+  const [title, setTitle] = useState("");
+  if (comments.length === 0) return null;
+  const all = comments.map((c) => c.id);
+  return (
+    <section aria-label="The rest">
+      <h2>The rest</h2>
+      <Button
+        onPress={() =>
+          deeds.aside.mutate(all, {
+            onSuccess: () => onDealt({ comments: all, what: `${all.length} comments were set aside.` }),
+          })
+        }
+      >
+        Set all {comments.length} aside
+      </Button>
+      <ul style={{ display: "grid", gap: "0.3rem", marginTop: "0.6rem" }}>
+        {comments.map((c) => (
+          <li key={c.id} style={{ overflowWrap: "anywhere" }}>
+            <b>{c.handle}</b> {c.text}{" "}
+            {asked === c.id ? (
+              <form
+                style={{ display: "inline-flex", gap: "0.4rem" }}
+                onSubmit={(e) => {
+                  e.preventDefault();
+                  deeds.take.mutate(
+                    { title, comments: [c.id], song: null },
+                    {
+                      onSuccess: () => {
+                        setAsked(null);
+                        setTitle("");
+                        onDealt({ comments: [c.id], what: `Noted for “${title}”.` });
+                      },
+                    },
+                  );
+                }}
+              >
+                <input
+                  // biome-ignore lint/a11y/noAutofocus: the field opens on request
+                  autoFocus
+                  aria-label="Song that is asked for"
+                  value={title}
+                  onChange={(e) => setTitle(e.target.value)}
+                />
+                <Button type="submit" isDisabled={!title.trim()}>
+                  Note
+                </Button>
+              </form>
+            ) : (
+              <Button $quiet onPress={() => setAsked(c.id)}>
+                a wish after all
+              </Button>
+            )}
+          </li>
+        ))}
+      </ul>
+    </section>
+  );
+}

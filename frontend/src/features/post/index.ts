@@ -1,0 +1,1 @@
+export { PostView } from "./PostView";

@@ -1,0 +1,51 @@
+import { useState } from "react";
+import styled from "styled-components";
+import { useLog, useWriteLog } from "../../api/queries";
+import { Button, ErrorNotice, withSigns } from "../../ui";
+
+const List = styled.ol`
+  display: grid; gap: 0.3rem; max-height: 15rem; overflow: auto; scrollbar-width: thin;
+  li { display: grid; grid-template-columns: 5.2rem 1fr; gap: 0.6rem; } time { color: var(--soft); }
+`;
+const Form = styled.form` display: flex; gap: 0.5rem; margin-bottom: 0.5rem; input { flex: 1; } `;
+
+/** The logbook: what was decided and why, by Valley and by hand. */
+export function LogLines({ songId }: { songId: number }) {
+  const log = useLog(songId);
+  const write = useWriteLog(songId);
+  const [text, setText] = useState("");
+  return (
+    <section>
+      <h2>Logbook</h2>
+      <Form
+        onSubmit={(e) => {
+          e.preventDefault();
+          write.mutate([{ kind: "note", text, bar: null, count: 1 }], { onSuccess: () => setText("") });
+        }}
+      >
+        <input
+          aria-label="A line for the logbook"
+          placeholder="inverted to keep the hand still"
+          value={text}
+          maxLength={500}
+          onChange={(e) => setText(e.target.value)}
+        />
+        <Button type="submit" isDisabled={!text.trim() || write.isPending}>
+          Write
+        </Button>
+      </Form>
+      {(log.error || write.error) && <ErrorNotice error={log.error ?? write.error} />}
+      {log.data?.length === 0 && <p className="soft">Nothing yet.</p>}
+      <List aria-label="Lines of the logbook">
+        {log.data?.slice(0, 80).map((e) => (
+          <li key={e.id}>
+            <time dateTime={e.made_at}>
+              {new Date(e.made_at).toLocaleDateString("en-GB", { day: "numeric", month: "short" })}
+            </time>
+            <span>{withSigns(e.text)}</span>
+          </li>
+        ))}
+      </List>
+    </section>
+  );
+}

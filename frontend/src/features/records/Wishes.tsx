@@ -1,0 +1,81 @@
+import { useState } from "react";
+import { FileTrigger } from "react-aria-components";
+import type { Schemas } from "../../api/client";
+import { useAddSong, useChangeSong } from "../../api/queries";
+import { Button, ErrorNotice, Field } from "../../ui";
+
+/** What is to be taught of the song and by when; and, before there is one, its recording. */
+export function Wishes({ records }: { records: Schemas["RecordsOut"] }) {
+  const { song } = records;
+  const change = useChangeSong(song.id);
+  const add = useAddSong();
+  const [wanted, setWanted] = useState<string | null>(null);
+  const [title, setTitle] = useState<string | null>(null);
+  return (
+    <section>
+      <h2>What is wanted</h2>
+      {!song.charted && (
+        <Field style={{ width: "100%" }}>
+          title
+          <input
+            style={{ flex: 1 }}
+            value={title ?? song.title}
+            maxLength={200}
+            onChange={(e) => setTitle(e.target.value)}
+            onBlur={() => {
+              if (title?.trim() && title.trim() !== song.title) change.mutate({ title });
+              setTitle(null);
+            }}
+          />
+        </Field>
+      )}
+      <Field style={{ width: "100%" }}>
+        how much of it
+        <input
+          style={{ flex: 1 }}
+          value={wanted ?? song.wanted}
+          maxLength={300}
+          placeholder="verse and refrain, for small hands"
+          onChange={(e) => setWanted(e.target.value)}
+          onBlur={() => {
+            if (wanted !== null && wanted.trim() !== song.wanted) change.mutate({ wanted });
+            setWanted(null);
+          }}
+        />
+      </Field>
+      <Field>
+        promised for
+        <input
+          type="date"
+          value={song.promised_for ?? ""}
+          onChange={(e) => change.mutate({ promised_for: e.target.value || null })}
+        />
+        {song.promised_for && (
+          <Button $quiet onPress={() => change.mutate({ promised_for: null })}>
+            no day
+          </Button>
+        )}
+      </Field>
+      {song.recording_id === null && (
+        <div style={{ marginTop: "0.5rem", display: "flex", gap: "0.8rem", alignItems: "baseline", flexWrap: "wrap" }}>
+          <FileTrigger
+            onSelect={(list) => {
+              const file = list?.[0];
+              if (file) add.mutate({ file, to: song.id });
+            }}
+          >
+            <Button $strong={!song.charted} isDisabled={add.isPending}>
+              {add.isPending ? "Taking it in …" : song.charted ? "Add its recording" : "Add a recording or its notes"}
+            </Button>
+          </FileTrigger>
+          <span className="soft">
+            {song.charted
+              ? "It was read from a file of notes; the piano plays it."
+              : "Then Valley can go to work on it."}
+          </span>
+        </div>
+      )}
+      {(add.error || change.error) && <ErrorNotice error={add.error ?? change.error} />}
+    </section>
+  );
+}

@@ -1,0 +1,2 @@
+export { RecordsSheet } from "./RecordsSheet";
+export { useTimeSpent } from "./useTimeSpent";

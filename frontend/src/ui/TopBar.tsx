@@ -1,0 +1,31 @@
+import { NavLink } from "react-router";
+import styled from "styled-components";
+import { ThemeChoice } from "./ThemeChoice";
+
+const Bar = styled.header`
+  display: flex; align-items: flex-end; justify-content: space-between; gap: 1rem 2rem; flex-wrap: wrap;
+  h1 { font-size: 2.6rem; } p { color: var(--soft); }
+  nav { display: flex; gap: 1.5rem; align-items: baseline; }
+  nav a { text-decoration: none; color: var(--soft); font-size: 1.15rem; padding-bottom: 0.3rem; border-bottom: 3px solid transparent; }
+  nav a[aria-current="page"] { color: var(--ink); font-weight: 700; border-bottom-color: var(--ink); }
+`;
+
+/** Heading of the pages that are about all songs, and the way between them. */
+export function TopBar({ title, words, post = 0 }: { title: string; words: string; post?: number }) {
+  return (
+    <Bar>
+      <div>
+        <h1>{title}</h1>
+        <p>{words}</p>
+      </div>
+      <nav aria-label="Pages" data-noprint>
+        <NavLink to="/" end>
+          Shelf
+        </NavLink>
+        <NavLink to="/post">Post{post > 0 && ` (${post} new)`}</NavLink>
+        <NavLink to="/calendar">Calendar</NavLink>
+        <ThemeChoice />
+      </nav>
+    </Bar>
+  );
+}

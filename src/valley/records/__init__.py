@@ -1,0 +1,1 @@
+"""What is kept around the songs: the way from request to published lesson, times, the calendar, what viewers write."""

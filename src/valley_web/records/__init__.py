@@ -1,0 +1,1 @@
+"""Around the songs: requests, viewers' comments, corrections, times, the calendar."""
