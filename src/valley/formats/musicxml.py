@@ -9,6 +9,7 @@ from pathlib import Path
 from typing import Any
 
 from valley.formats._codec import save_bytes
+from valley.formats.repeats import Fold, find_folds
 from valley.model.arrangement import LEFT, RIGHT, Arrangement, PlayedNote
 from valley.model.chart import Chart, ChartChord, Grid
 from valley.theory.chord import parse_harte
@@ -26,12 +27,17 @@ class _Slice:
     tied_out: bool
 
 
-def dump_musicxml(chart: Chart, arrangement: Arrangement) -> bytes:
-    """The arrangement as an uncompressed MusicXML score for piano."""
+def dump_musicxml(chart: Chart, arrangement: Arrangement, *, fold: bool = True) -> bytes:
+    """The arrangement as an uncompressed MusicXML score for piano.
+
+    With ``fold`` what is played twice in a row is written once, with repeat signs and endings. Bars keep the numbers under which they are
+    played first, so that "bar 12" is the same bar in the lesson and on paper.
+    """
     from music21 import layout, metadata, musicxml, stream  # slow to import, so only where it is needed
 
     notes = [n for part in arrangement.parts for n in part.notes]
-    staves = [_build_staff(chart, [n for n in notes if n.hand == hand], hand) for hand in (RIGHT, LEFT)]
+    folds = find_folds(chart, arrangement) if fold else ()
+    staves = [_build_staff(chart, [n for n in notes if n.hand == hand], hand, folds) for hand in (RIGHT, LEFT)]
     score = stream.Score(id="song")
     score.metadata = metadata.Metadata(title=chart.title, composer="")
     for staff in staves:
@@ -46,7 +52,7 @@ def save_musicxml(chart: Chart, arrangement: Arrangement, path: str | Path) -> N
     save_bytes(dump_musicxml(chart, arrangement), path)
 
 
-def _build_staff(chart: Chart, notes: Sequence[PlayedNote], hand: str) -> Any:
+def _build_staff(chart: Chart, notes: Sequence[PlayedNote], hand: str, folds: Sequence[Fold] = ()) -> Any:
     from music21 import clef, expressions, key, meter, stream, tempo
 
     staff = stream.PartStaff(id=hand)
@@ -54,7 +60,10 @@ def _build_staff(chart: Chart, notes: Sequence[PlayedNote], hand: str) -> Any:
     first = 0 if grid.pickup else 1
     marks = {p.start_bar: p for p in chart.parts}
     signature = None
+    skipped = {bar for fold in folds for bar in fold.skipped}
     for bar in range(first, grid.bars + 1):
+        if bar in skipped:
+            continue
         metre, start = grid.metre_of(bar), grid.bar_start(bar)
         quarter = metre.quarters_per_beat
         length = _bar_length(grid, bar)
@@ -75,8 +84,8 @@ def _build_staff(chart: Chart, notes: Sequence[PlayedNote], hand: str) -> Any:
             signature = at.signature
             measure.keySignature = key.KeySignature(signature)
         if hand == RIGHT and bar in marks:
-            part = marks[bar]
-            measure.insert(0, expressions.RehearsalMark(f"{part.number} {part.name}".strip()))
+            again = [marks[bar + f.length] for f in folds if f.first <= bar < f.first + f.same and bar + f.length in marks]
+            measure.insert(0, expressions.RehearsalMark(", ".join(f"{p.number} {p.name}".strip() for p in (marks[bar], *again))))
         if hand == RIGHT:
             for chord in chart.chords:
                 if start <= chord.start < start + length:
@@ -90,10 +99,12 @@ def _build_staff(chart: Chart, notes: Sequence[PlayedNote], hand: str) -> Any:
                 if into is not measure:
                     measure.insert(0, into)
         if hand == RIGHT:
-            for cue in chart.cues:
-                if start <= cue.start < start + length:
-                    _insert_cue(measure, cue.text, (cue.start - start) * quarter)
+            for verse, begin in enumerate([start, *(grid.bar_start(bar + f.length) for f in folds if f.first <= bar < f.first + f.same)], 1):
+                for cue in chart.cues:
+                    if begin <= cue.start < begin + length:
+                        _insert_cue(measure, cue.text, (cue.start - begin) * quarter, verse)
         staff.append(measure)
+    _mark_folds(staff, folds)
     staff.makeAccidentals(inPlace=True, cautionaryPitchClass=False, cautionaryNotImmediateRepeat=False, overrideStatus=True)
     return staff.splitAtDurations(recurse=True)[0]
 
@@ -117,14 +128,29 @@ def _fill_voice(into: Any, pieces: Sequence[_Slice], length: Fraction, quarter: 
             now = max(now, begin + piece.duration)
 
 
-def _insert_cue(measure: Any, text: str, offset: Fraction) -> None:
-    """The creator's cue word: under the note that begins there, else as words above the staff."""
+def _mark_folds(staff: Any, folds: Sequence[Fold]) -> None:
+    """Repeat signs, brackets over the two endings, and the double bar at the end."""
+    from music21 import bar, spanner
+
+    measures = {m.number: m for m in staff.getElementsByClass("Measure")}
+    measures[max(measures)].rightBarline = bar.Barline("final")
+    for fold in folds:
+        measures[fold.first].leftBarline = bar.Repeat(direction="start")
+        measures[fold.again - 1].rightBarline = bar.Repeat(direction="end")
+        if fold.same < fold.length:
+            for number, begin, end in ((1, fold.first + fold.same, fold.again - 1), (2, fold.again + fold.same, fold.last)):
+                bracket = spanner.RepeatBracket([measures[n] for n in range(begin, end + 1)], number=number)
+                staff.insert(0, bracket)
+
+
+def _insert_cue(measure: Any, text: str, offset: Fraction, verse: int = 1) -> None:
+    """The creator's cue word: under the note that begins there, else as words above the staff; ``verse`` 2 is that of the second time."""
     from music21 import expressions, harmony
 
     sounding = [e for e in measure.recurse().notes if not isinstance(e, harmony.Harmony) and not e.duration.isGrace]
     at = next((e for e in sounding if e.getOffsetInHierarchy(measure) == offset), None)
     if at is not None:
-        at.addLyric(text)
+        at.addLyric(text, verse)
     else:
         measure.insert(offset, expressions.TextExpression(text))
 

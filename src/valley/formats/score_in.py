@@ -36,6 +36,8 @@ def read_musicxml(data: bytes, *, title: str = "Untitled") -> Score:
     text = _unpack(data)
     try:
         parsed: Any = converter.parseData(text, format="musicxml")
+        if "<repeat " in text or "<segno" in text or "<coda" in text:
+            parsed = parsed.expandRepeats()
     except Exception as error:  # music21 raises whatever its parser meets
         raise FormatError(f"the MusicXML cannot be read: {_one_line(error)}") from error
     staves = list(parsed.parts) if hasattr(parsed, "parts") else []
@@ -68,11 +70,27 @@ def read_musicxml(data: bytes, *, title: str = "Untitled") -> Score:
     meters = [(_fraction(m.offset), m.ratioString) for m in flat.getElementsByClass(meter.TimeSignature)]
     keys = [(_fraction(k.offset), int(k.sharps), getattr(k, "mode", "") or "") for k in flat.getElementsByClass(key.KeySignature)]
     tempi = [(_fraction(t.offset), float(t.getQuarterBPM() or 100.0)) for t in flat.getElementsByClass(tempo.MetronomeMark)]
-    marks = [(_fraction(r.offset), str(r.content)) for r in flat.getElementsByClass("RehearsalMark")]
+    marks = _share_marks([(_fraction(r.offset), str(r.content)) for r in flat.getElementsByClass("RehearsalMark")])
     measures = list(staves[0].getElementsByClass("Measure"))
     pickup = _fraction(measures[0].duration.quarterLength) if measures and (measures[0].number == 0 or measures[0].paddingLeft) else Fraction(0)
     given = parsed.metadata.title if parsed.metadata is not None and parsed.metadata.title else title
     return Score(str(given), _join_ties(notes), _known_meters(meters), tuple(keys), tuple(tempi), tuple(sorted(harmonies)), tuple(marks), pickup)
+
+
+def _share_marks(marks: list[tuple[Fraction, str]]) -> list[tuple[Fraction, str]]:
+    """A repeat carries the names of both its times, "1 Verse, 2 Verse again": each time gets its own.
+
+    >>> _share_marks([(Fraction(0), "1 A, 2 B"), (Fraction(8), "1 A, 2 B"), (Fraction(16), "3")])
+    [(Fraction(0, 1), '1 A'), (Fraction(8, 1), '2 B'), (Fraction(16, 1), '3')]
+    """
+    seen: dict[str, int] = {}
+    out = []
+    for start, text in marks:
+        turn = seen[text] = seen.get(text, -1) + 1
+        names = text.split(", ")
+        doubled = sum(1 for _, other in marks if other == text) == len(names) > 1
+        out.append((start, names[turn] if doubled else text))
+    return out
 
 
 def _unpack(data: bytes) -> str:

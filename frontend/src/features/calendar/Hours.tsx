@@ -14,8 +14,10 @@ const DAYS = ["Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturday"
 const flip = (days: number[], day: number) => (days.includes(day) ? days.filter((d) => d !== day) : [...days, day]);
 
 /** The hours of an ordinary week, on which days the room is quiet enough to film, when lessons come out, days off. */
-export function Hours({ week }: { week: Schemas["WeekOut"] }) {
+export function Hours({ week: saved }: { week: Schemas["WeekOut"] }) {
   const set = useSetWeek();
+  // What was pressed is shown at once; the answer, or an error, sets it right.
+  const week = set.isPending ? set.variables : saved;
   const [drafts, setDrafts] = useState<Record<number, string>>({});
   const [off, setOff] = useState("");
   const save = (change: Partial<Schemas["WeekOut"]>) => set.mutate({ ...week, ...change });

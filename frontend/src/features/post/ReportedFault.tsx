@@ -13,6 +13,8 @@ const Item = styled.li`
   select { font: inherit; color: var(--ink); background: var(--raised); border: 1.3px solid var(--soft); border-radius: 4px; padding: 0.1rem 0.3rem; max-width: 11rem; }
 `;
 
+const ignore = () => undefined; // the page shows the error
+
 interface ReportedFaultProps {
   comment: Schemas["CommentOut"];
   deeds: ReturnType<typeof usePostDeeds>;
@@ -49,10 +51,16 @@ export function ReportedFault({ comment, deeds, onDealt }: ReportedFaultProps) {
           isDisabled={song === null || deeds.report.isPending}
           onPress={() =>
             song !== null &&
-            deeds.report.mutate(
-              { song, text: comment.text, handle: comment.handle, bar: comment.bar, step: "", comment: comment.id },
-              { onSuccess: () => onDealt({ comments: [comment.id], what: `Noted with ${comment.place}.` }) },
-            )
+            void deeds.report
+              .mutateAsync({
+                song,
+                text: comment.text,
+                handle: comment.handle,
+                bar: comment.bar,
+                step: "",
+                comment: comment.id,
+              })
+              .then(() => onDealt({ comments: [comment.id], what: `Noted with ${comment.place}.` }), ignore)
           }
         >
           Note it with the song
@@ -61,9 +69,9 @@ export function ReportedFault({ comment, deeds, onDealt }: ReportedFaultProps) {
         <Button
           $quiet
           onPress={() =>
-            deeds.aside.mutate([comment.id], {
-              onSuccess: () => onDealt({ comments: [comment.id], what: "The report was set aside." }),
-            })
+            void deeds.aside
+              .mutateAsync([comment.id])
+              .then(() => onDealt({ comments: [comment.id], what: "The report was set aside." }), ignore)
           }
         >
           Set aside

@@ -4,6 +4,8 @@ import type { usePostDeeds } from "../../api/records";
 import { Button } from "../../ui";
 import type { Dealt } from "./PostView";
 
+const ignore = () => undefined; // the page shows the error
+
 interface RestProps {
   comments: Schemas["CommentOut"][];
   deeds: ReturnType<typeof usePostDeeds>;
@@ -21,9 +23,9 @@ export function Rest({ comments, deeds, onDealt }: RestProps) {
       <h2>The rest</h2>
       <Button
         onPress={() =>
-          deeds.aside.mutate(all, {
-            onSuccess: () => onDealt({ comments: all, what: `${all.length} comments were set aside.` }),
-          })
+          void deeds.aside
+            .mutateAsync(all)
+            .then(() => onDealt({ comments: all, what: `${all.length} comments were set aside.` }), ignore)
         }
       >
         Set all {comments.length} aside
@@ -37,16 +39,11 @@ export function Rest({ comments, deeds, onDealt }: RestProps) {
                 style={{ display: "inline-flex", gap: "0.4rem" }}
                 onSubmit={(e) => {
                   e.preventDefault();
-                  deeds.take.mutate(
-                    { title, comments: [c.id], song: null },
-                    {
-                      onSuccess: () => {
-                        setAsked(null);
-                        setTitle("");
-                        onDealt({ comments: [c.id], what: `Noted for “${title}”.` });
-                      },
-                    },
-                  );
+                  void deeds.take.mutateAsync({ title, comments: [c.id], song: null }).then(() => {
+                    setAsked(null);
+                    setTitle("");
+                    onDealt({ comments: [c.id], what: `Noted for “${title}”.` });
+                  }, ignore);
                 }}
               >
                 <input

@@ -15,6 +15,7 @@ const Item = styled.li`
   li label { display: flex; gap: 0.5rem; align-items: baseline; } li b { font-weight: 700; } footer { display: flex; gap: 0.8rem; align-items: baseline; flex-wrap: wrap; }
 `;
 const FEW = 3;
+const ignore = () => undefined; // the page shows the error; a group that is gone cannot
 
 interface WishGroupProps {
   group: Schemas["GroupOut"];
@@ -76,10 +77,9 @@ export function WishGroup({ group, deeds, onDealt }: WishGroupProps) {
         <Button
           isDisabled={!title.trim() || comments.length === 0 || deeds.take.isPending}
           onPress={() =>
-            deeds.take.mutate(
-              { title, comments, song: known ? group.known_id : null },
-              { onSuccess: () => onDealt({ comments, what: `${comments.length} wishes noted for “${title}”.` }) },
-            )
+            void deeds.take
+              .mutateAsync({ title, comments, song: known ? group.known_id : null })
+              .then(() => onDealt({ comments, what: `${comments.length} wishes noted for “${title}”.` }), ignore)
           }
         >
           {known ? "Add to that song" : "Take as a request"}
@@ -87,9 +87,9 @@ export function WishGroup({ group, deeds, onDealt }: WishGroupProps) {
         <Button
           $quiet
           onPress={() =>
-            deeds.aside.mutate(comments, {
-              onSuccess: () => onDealt({ comments, what: `Wishes for “${title}” were set aside.` }),
-            })
+            void deeds.aside
+              .mutateAsync(comments)
+              .then(() => onDealt({ comments, what: `Wishes for “${title}” were set aside.` }), ignore)
           }
         >
           Set aside

@@ -33,6 +33,7 @@ export function WayDown({ records }: { records: Schemas["RecordsOut"] }) {
   const spend = useSpendTime(song.id);
   const [stage, setStage] = useState(Math.min(8, song.stage + 1));
   const [minutes, setMinutes] = useState("");
+  const seen = Math.max(0, ...way.map((w) => w.looked_back));
   const points = way.map((_, i) => [15 + 6 * waver(song.id * 9 + i), 15 + i * ROW] as const);
   return (
     <Frame aria-label="The way of this song">
@@ -97,9 +98,11 @@ export function WayDown({ records }: { records: Schemas["RecordsOut"] }) {
         </p>
       )}
       <p className="soft" style={{ fontSize: "0.95rem" }}>
-        Four songs of five end within the range. It looks back at up to{" "}
-        {Math.max(0, ...way.map((w) => w.looked_back)) || "none"} of your own songs; where there are few, at usual
-        times. Work at Valley’s pages is timed by itself.
+        Four songs of five end within the range.{" "}
+        {seen > 0
+          ? `It looks back at ${seen === 1 ? "the one song" : `up to ${seen} songs`} of yours that went this way.`
+          : "No song of yours has gone this way yet, so these are usual times."}{" "}
+        Work at Valley’s pages is timed by itself.
       </p>
       <Spent
         onSubmit={(e) => {
