@@ -188,7 +188,8 @@ def draw_score(song: Song, part: int | None, width: int) -> tuple[str, ...]:
             raise ProblemError(404, f"Part {part} is not in this song.", f"It has parts 1 to {len(chart.parts)}.")
         first = 0 if chart.grid.pickup else 1
         bars = (found.start_bar - first + 1 if found.start_bar > 1 else 1, found.end_bar - first + 1)
-    return engrave(dump_musicxml(chart, voiced.arrangement), bars=bars, width=width)
+    # Bars are counted as they are played; a part is cut out of the score before anything is folded.
+    return engrave(dump_musicxml(chart, voiced.arrangement, fold=bars is None), bars=bars, width=width)
 
 
 def make_handout(song: Song, name: str) -> tuple[str, str, bytes]:

@@ -154,6 +154,7 @@ class LogEntry(models.Model):
     text = models.CharField(max_length=500)
     bar = models.PositiveIntegerField(null=True, blank=True)
     count = models.PositiveIntegerField(default=1)
+    revision = models.PositiveIntegerField(null=True, blank=True, help_text="the version that the decision made; when it is undone the line is not told")
     actor = models.CharField(max_length=150, default="owner")
     made_at = models.DateTimeField(default=timezone.now)
 

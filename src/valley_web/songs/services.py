@@ -12,8 +12,9 @@ from django.http import Http404
 from django.utils import timezone
 from pydantic import TypeAdapter
 
-from valley.arranging.changes import HandsEdit, change_hands
+from valley.arranging.changes import ChangeGrip, HandsEdit, SetChordPattern, TakeLink, change_hands
 from valley.charting.edits import Edit, apply_edit, set_title
+from valley.charting.edits.chords import SetChord
 from valley.charting.from_hearing import make_chart
 from valley.charting.relisten import listen_again
 from valley.formats.chart_json import dump_chart, read_chart
@@ -24,11 +25,13 @@ from valley.model.chart import Chart
 from valley.model.choices import Choices
 from valley.model.lesson import Teaching
 from valley.pipeline.charts import place_played
+from valley.pipeline.decisions import say_decision, say_reading
 from valley.pipeline.imports import read_any_song
 from valley.records.way import CHOSEN, SCRIPTED
 from valley_web.common.problems import ProblemError
 from valley_web.songs import storage, way
-from valley_web.songs.models import ChartRevision, HearingRecord, ListeningJob, Recording, Song
+from valley_web.songs.logbook import note_decision
+from valley_web.songs.models import ChartRevision, HearingRecord, ListeningJob, LogEntry, Recording, Song
 from valley_web.songs.selectors import find_redo, get_hearing, get_recording, get_revision
 
 State = ListeningJob.State
@@ -216,7 +219,11 @@ def change_chart(song: Song, *, base: int, edit: Edit, spread: Sequence[int] = (
         song = Song.objects.select_for_update().get(pk=song.pk)
         changed, what = apply_edit(read_chart(get_revision(song, base).document), edit, spread)
         if base == song.revision:
-            return _add_revision(song, changed, what, actor=actor, edit=None if spread else _EDITS.dump_python(edit, mode="json"))
+            made = _add_revision(song, changed, what, actor=actor, edit=None if spread else _EDITS.dump_python(edit, mode="json"))
+            if isinstance(edit, SetChord):
+                said = say_reading(read_chart(get_revision(song, base).document), edit)
+                note_decision(song, made, f"{what}{said}", bar=changed.grid.place(edit.start)[0], actor=actor)
+            return made
         kept = _add_revision(song, changed, what, actor=actor, parent=base, current=False)
         now = get_revision(song)
     raise ProblemError(
@@ -239,7 +246,10 @@ def change_choices(song: Song, *, base: int, edit: HandsEdit, actor: str) -> Cha
         played = place_played(hearing, chart.grid) if hearing else ()
         choices, what = change_hands(chart, read_choices(old.choices), edit, played=played)
         if base == song.revision:
-            return _add_revision(song, chart, what, actor=actor, choices=dump_choices(choices))
+            made = _add_revision(song, chart, what, actor=actor, choices=dump_choices(choices))
+            bar = chart.grid.place(edit.start)[0] if isinstance(edit, ChangeGrip | TakeLink | SetChordPattern) else None
+            note_decision(song, made, say_decision(chart, read_choices(old.choices), choices, edit, what, played), bar=bar, actor=actor)
+            return made
         kept = _add_revision(song, chart, what, actor=actor, parent=base, current=False, choices=dump_choices(choices))
     raise ProblemError(
         409,
@@ -260,6 +270,8 @@ def change_teaching(song: Song, *, base: int, make: Callable[[ChartRevision], tu
         revision = _add_revision(
             song, read_chart(old.document), what, actor=actor, parent=base, current=not kept, choices=old.choices, teaching=dump_teaching(teaching)
         )
+        if not kept and not what.startswith("step "):
+            note_decision(song, revision, what, actor=actor)
     if kept:
         raise ProblemError(
             409,
@@ -291,6 +303,9 @@ def mark_ready(song: Song, *, errors: int, ready: bool, despite: bool, actor: st
     with transaction.atomic():
         Song.objects.filter(pk=song.pk).update(ready_at=timezone.now() if ready else None, ready_despite=errors if ready else 0)
         way.mark_stage(song, SCRIPTED, reached=ready, actor="Valley")
+        known = f", with {errors} error{'s' if errors > 1 else ''} known" if ready and errors else ""
+        text = f"{'ready to film' if ready else 'not ready to film after all'}{known}"
+        LogEntry.objects.create(song=song, kind=LogEntry.Kind.DECISION, text=text, actor=actor)
 
 
 def spread_change(song: Song, *, base: int, parts: Sequence[int], actor: str) -> ChartRevision:

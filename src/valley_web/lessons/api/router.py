@@ -40,6 +40,7 @@ from valley_web.lessons.api.schemas import (
     ReadyIn,
     StyleOut,
 )
+from valley_web.songs.logbook import list_lines
 from valley_web.songs.models import LogEntry, Song
 from valley_web.songs.selectors import get_revision, get_song
 from valley_web.songs.services import MOST_BYTES_OF_NOTES, change_choices
@@ -167,7 +168,7 @@ def proof_words(request: HttpRequest, song_id: int, body: ProofIn) -> list[Claim
 @router.get("/songs/{song_id}/log", response={200: list[LogOut], **PROBLEMS})
 def list_log(request: HttpRequest, song_id: int) -> list[LogEntry]:
     """The logbook of a song, the newest line first."""
-    return list(LogEntry.objects.filter(song=get_song(song_id))[:500])
+    return list_lines(get_song(song_id))
 
 
 @router.post("/songs/{song_id}/log", response={200: list[LogOut], **PROBLEMS})
