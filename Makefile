@@ -68,6 +68,7 @@ types: setup
 # Valley beside a textbook recipe on a folder of songs with truth: make bench SONGS=folder
 bench: setup
 	$(PY) bench/run.py $(SONGS)
+	$(PY) bench/shelf.py
 
 # Render the demo songs anew (needs Debian's fluidsynth and fluid-soundfont-gm).
 songs: setup

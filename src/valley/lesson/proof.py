@@ -9,123 +9,47 @@ from __future__ import annotations
 
 import re
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass, field, replace
+from dataclasses import replace
 from fractions import Fraction
 
 from valley.errors import FormatError, ParameterError
+from valley.lesson._proof_scope import Claim as Claim
+from valley.lesson._proof_scope import Context, Found, Scope
+from valley.lesson._proof_words import (
+    ANNOUNCES,
+    BARS,
+    CHORD_WORD,
+    EDGE,
+    ENDS,
+    EVERY,
+    HAND_AFTER,
+    IN_THE_BASS,
+    INVERSION,
+    LENGTH,
+    MOVES_TO,
+    NEGATED,
+    NTH,
+    QUALITY,
+    ROOTS,
+    RUN_OF_BARS,
+    SUM,
+    SYLLABLE_LETTERS,
+    WEAK,
+    is_joined,
+    parse_german,
+    quality_named,
+    read_count,
+    read_number,
+    read_quality,
+    say_number,
+)
 from valley.model.arrangement import LEFT, RIGHT, Arrangement, Grip, HandNote
 from valley.model.chart import Chart
-from valley.theory._chord_table import QUALITIES, Quality
-from valley.theory.chord import Chord, parse_harte, parse_symbol
+from valley.theory.chord import Chord, parse_harte
 from valley.theory.names import name_chord, name_note, name_pitch
 from valley.theory.pitch import PitchName, parse_name, parse_pitch
 
 AGREES, PARTLY, CONTRADICTS, UNKNOWN = "agrees", "partly", "contradicts", "unknown"
-
-
-@dataclass(frozen=True)
-class Claim:
-    """One thing that the words say.
-
-    ``start`` and ``end`` are characters of the text; ``kind`` is note, chord, hand, count or octave; ``expected`` are the right words, empty where nothing is
-    wrong or nothing sure.
-    """
-
-    text: str
-    start: int
-    end: int
-    kind: str
-    verdict: str
-    expected: str = ""
-    message: str = ""
-
-
-_SIGN = r"(?:\s?(?:##|#|♯♯|♯|bb(?![a-z])|b(?![a-z])|♭♭|♭)|[\s-]double[\s-]sharp|[\s-]double[\s-]flat|[\s-]sharp|[\s-]flat)?"
-_ROOTS = {
-    "letters": rf"(?:[A-G]{_SIGN})",
-    "syllables": rf"(?:(?:do|ré|re|mi|fa|sol|la|si){_SIGN})",
-    "german": r"(?:[CDFG](?:isis|is|eses|es)?|E(?:isis|is|ses|s)?|A(?:isis|is|ses|s)?|H(?:isis|is|eses)?|B)",
-}
-_SYLLABLE_LETTERS = {"do": "C", "re": "D", "ré": "D", "mi": "E", "fa": "F", "sol": "G", "la": "A", "si": "B"}
-# Words that are names of notes in a school and everyday words as well: they count only beside other notes.
-_WEAK = {"letters": {"A"}, "syllables": {"do", "la", "si", "mi", "re", "fa", "sol"}, "german": {"As", "Es", "A"}}
-_SPOKEN = {
-    "major seventh": "maj7",
-    "major seven": "maj7",
-    "major 7th": "maj7",
-    "major 7": "maj7",
-    "minor major seventh": "minmaj7",
-    "minor seventh": "min7",
-    "minor seven": "min7",
-    "minor 7th": "min7",
-    "minor 7": "min7",
-    "dominant seventh": "7",
-    "dominant seven": "7",
-    "seventh": "7",
-    "seven": "7",
-    "half-diminished": "hdim7",
-    "half diminished": "hdim7",
-    "diminished seventh": "dim7",
-    "diminished": "dim",
-    "augmented": "aug",
-    "suspended fourth": "sus4",
-    "suspended second": "sus2",
-    "suspended": "sus4",
-    "sus four": "sus4",
-    "sus two": "sus2",
-    "added ninth": "maj(9)",
-    "add nine": "maj(9)",
-    "major ninth": "maj9",
-    "minor ninth": "min9",
-    "ninth": "9",
-    "minor sixth": "min6",
-    "sixth": "maj6",
-    "major": "maj",
-    "minor": "min",
-}
-_MORE_TYPED = {"M7", "Δ7", "ø7", "ø", "add2", "sus", "min7", "min", "-7", "°7", "°", "m7♭5"}
-_TYPED = sorted({q.suffix for q in QUALITIES if q.suffix} | _MORE_TYPED, key=len, reverse=True)
-_QUALITY = "|".join(rf"\s{re.escape(w)}\b" for w in sorted(_SPOKEN, key=len, reverse=True)) + "|" + "|".join(rf"{re.escape(s)}(?![A-Za-z\d])" for s in _TYPED)
-_COUNTED = ("zero", "one", "two", "three", "four", "five", "six", "seven", "eight", "nine", "ten", "eleven", "twelve")
-_NUMBERS = {w: float(i) for i, w in enumerate(_COUNTED)} | {"a": 1.0, "half a": 0.5, "a half": 0.5}
-_NUMBER = r"(\d+(?:\s\d/\d|\.\d+|/\d+)?|" + "|".join(sorted((re.escape(w) for w in _NUMBERS if len(w) > 1), key=len, reverse=True)) + ")"
-_SUM = re.compile(
-    rf"\b{_NUMBER}\s+(eighths?|quarters?|halves|half notes?|sixteenths?)(\s+twice)?\s+(?:fill|make|are|is|=|equals?|give)\s+{_NUMBER}\s+beats?", re.IGNORECASE
-)
-_CHORD_WORD = re.compile(r"\s?(chord|triad|harmony)\b")
-_INVERSION = re.compile(r"(root position|(?:first|second|third) inversion)", re.IGNORECASE)
-_ANNOUNCES = re.compile(r"\b(?:plays?|notes?|press|holds?|hand:|with)\s+$")
-_ENDS = re.compile(r"\s*(?:$|[.,;:!?)]|and\b|with\b|in\b|on\b)")
-_BETWEEN = re.compile(r"[\s,;&–+-]*(?:(?:and|then|up to|down to|to|plus|with)\s+)?(?:the\s+)?(?:note\s+)?")
-
-
-@dataclass
-class _Found:
-    """A name in the text: a note, with a quality or bass a chord, with a number a pitch."""
-
-    start: int
-    end: int
-    name: PitchName
-    octave: int | None = None
-    quality: Quality | None = None
-    bass: PitchName | None = None
-    weak: bool = False
-
-    @property
-    def is_chord(self) -> bool:
-        return self.quality is not None or self.bass is not None
-
-
-@dataclass
-class _Context:
-    """What the words are about, as far as they have gone."""
-
-    bars: tuple[int, ...] = ()
-    part: int | None = None
-    hand: str | None = None
-    grips: tuple[Grip, ...] = ()  # of the chord that was named last
-    chord: Chord | None = None
-    claims: list[Claim] = field(default_factory=list)
 
 
 def read_proof(text: str, chart: Chart, arrangement: Arrangement, *, naming: str = "letters", octaves: str = "c4") -> tuple[Claim, ...]:
@@ -136,90 +60,108 @@ def read_proof(text: str, chart: Chart, arrangement: Arrangement, *, naming: str
     naming : letters, syllables or german
     octaves : "c4" or "c3", the number of middle C's octave
     """
-    if naming not in _ROOTS:
-        raise ParameterError(f"naming={naming!r} must be one of {', '.join(_ROOTS)}")
+    if naming not in ROOTS:
+        raise ParameterError(f"naming={naming!r} must be one of {', '.join(ROOTS)}")
     reader = _Reader(text, chart, arrangement, naming, octaves)
     return tuple(sorted(reader.read(), key=lambda c: (c.start, c.end)))
 
 
-class _Reader:
+class _Reader(Scope):
     def __init__(self, text: str, chart: Chart, arrangement: Arrangement, naming: str, octaves: str) -> None:
-        self.text, self.chart, self.naming, self.octaves = text, chart, naming, octaves
-        self.grips = [(p.part, g) for p in arrangement.parts for g in p.grips]
+        super().__init__(chart, arrangement)
+        self.text, self.naming, self.octaves = text, naming, octaves
+        self.told: set[int] = set()  # pitch classes of the notes that the sentence names
+        self.listed: set[int] = set()  # those of the list in hand
+        self.named: list[Found] = []  # all that it names
         flags = re.IGNORECASE if naming == "syllables" else 0
-        root = _ROOTS[naming]
+        root = ROOTS[naming]
         octave = r"(?:(?<=sharp)\s|(?<=flat)\s)?(?P<octave>\d)(?![\d/]|\s?beats?)"
         below = rf"\s(?:chord\s)?with\s(?:an?\s|the\s)?(?P<below>{root})\s(?:in|as)\sthe\sbass"
         bass = rf"(?:(?:/|\sover\s)(?P<bass>{root})(?![A-Za-z])|{below})?"
-        self.name = re.compile(rf"(?<![A-Za-z#♯♭])({root})(?:{octave}|(?P<quality>{_QUALITY}))?{bass}(?![A-Za-z♯♭])", flags)
+        self.name = re.compile(rf"(?<![A-Za-z#♯♭])({root})(?:{octave}|(?P<quality>{QUALITY}))?{bass}(?![A-Za-z♯♭])", flags)
 
     def read(self) -> list[Claim]:
-        context = _Context()
+        context = Context()
         for match in re.finditer(r"[^.!?;\n]+(?:[.!?;\n]|$)|\n", self.text):
             self._sentence(match[0], match.start(), context)
         return context.claims
 
     # --- what a sentence is about -------------------------------------------------------------------------------
 
-    def _sentence(self, sentence: str, offset: int, context: _Context) -> None:
+    def _sentence(self, sentence: str, offset: int, context: Context) -> None:
         if not sentence.strip():
             context.hand, context.grips, context.chord = None, (), None
             return
-        part = re.search(r"\b[Pp]art\s+(\d+)", sentence)
-        bars = [int(n) for m in re.finditer(r"\b[Bb]ars?\s+(\d+)(?:\s?(?:-|–|to|and)\s?(\d+))?", sentence) for n in m.groups() if n]
-        if part:
-            context.part, context.bars, context.grips, context.chord = int(part[1]), (), (), None
+        plain = re.split(r"\bexcept\b", sentence, maxsplit=1)[0]
+        part = self.find_part(plain)
+        bars = [read_count(n) for m in BARS.finditer(plain) for n in m.groups() if n]
+        if part is not None and part != context.part:
+            context.part, context.bars, context.grips, context.chord = part, (), (), None
         if bars:
             context.bars, context.grips, context.chord = tuple(range(bars[0], bars[-1] + 1)) if len(bars) == 2 else tuple(bars), (), None
+        elif several := RUN_OF_BARS.search(plain):
+            self.go_to_run(several, context)
+        elif counted := NTH.search(plain):
+            self.go_to_nth(counted, context)
         marks: list[tuple[int, Callable[[], None]]] = []
         for m in re.finditer(r"\b(left|right)(?:\s+hand)?\b|\b(LH|RH)\b|\bboth hands\b|\btogether\b", sentence, re.IGNORECASE):
             hand = {"left": LEFT, "lh": LEFT, "right": RIGHT, "rh": RIGHT}.get((m[1] or m[2] or "").lower())
             marks.append((m.start(), lambda h=hand: setattr(context, "hand", h)))  # type: ignore[misc]
-        found = self._names(sentence)
+        found = [r for r in self._names(sentence) if not NEGATED.search(sentence[: r.start]) and not EVERY.search(sentence[: r.start])]
+        self.name_roots(sentence, found, context)
+        edges = [(r, said[1]) for r in found if not r.is_chord and (said := EDGE.search(sentence[: r.start]))]
+        edges += [(r, "bass") for r in found if not r.is_chord and IN_THE_BASS.match(sentence, r.end)]
+        for row, edge in edges:
+            marks.append((row.start, lambda r=row, s=edge: self._judge_edge(r, s, offset, context)))  # type: ignore[misc]
+        found = [r for r in found if all(r is not marked for marked, _ in edges)]
+        self.told = {r.name.pitch_class for r in found if not r.is_chord}
+        self.named = found
         for run in self._runs(sentence, found):
             marks.append((run[0].start, lambda r=run: self._judge_run(r, sentence, offset, context)))  # type: ignore[misc]
-        for m in re.finditer(
-            rf"\b(?:hold|held|holds|keep|keeps|lasts?|for|rings?)\b[^.;]{{0,20}}?\b{_NUMBER}\s+(beats?|counts?|bars?)\b", sentence, re.IGNORECASE
-        ):
+        for m in LENGTH.finditer(sentence):
             marks.append((m.start(1), lambda m=m: self._judge_length(m, offset, context)))  # type: ignore[misc]
-        for m in re.finditer(r"\bon\s+(?:beat\s+|count\s+)?(\d)(\s?&|\s?and\b)?(?!\d)", sentence):
+        for m in re.finditer(r"\bon\s+(?:(?:beat|count)\s+(?=one|two|three|four|five|six|\d)|(?=\d))(\d|[a-z]+)(\s?&|\s?and\b)?(?!\d)", sentence):
             marks.append((m.start(1), lambda m=m: self._judge_place(m, offset, context)))  # type: ignore[misc]
-        for m in _SUM.finditer(sentence):
+        for m in SUM.finditer(sentence):
             marks.append((m.start(), lambda m=m: self._judge_sum(m, offset, context)))  # type: ignore[misc]
         for m in re.finditer(r"\b[Cc]ount(?:ing)?\s+((?:\d\s?(?:&|and|e|a)?[\s,]*)+)", sentence):
             marks.append((m.start(1), lambda m=m: self._judge_counting(m, offset, context)))  # type: ignore[misc]
-        for m in _INVERSION.finditer(sentence):
+        for m in INVERSION.finditer(sentence):
             marks.append((m.start(), lambda m=m: self._judge_inversion(m, offset, context)))  # type: ignore[misc]
         for _, act in sorted(marks, key=lambda row: row[0]):
             act()
 
-    def _names(self, sentence: str) -> list[_Found]:
+    def _names(self, sentence: str) -> list[Found]:
         """Names of notes and chords, weak ones only beside others."""
-        rows: list[_Found] = []
+        rows: list[Found] = []
         for m in self.name.finditer(sentence):
             name = self._parse(m[1])
             if name is None:
                 continue
-            quality = _read_quality(m["quality"]) if m["quality"] else None
+            quality = read_quality(m["quality"]) if m["quality"] else None
             low = m["bass"] or m["below"]
             bass = self._parse(low) if low else None
             octave = int(m["octave"]) + (self.octaves == "c3") if m["octave"] else None
             end = m.end()
-            word = _CHORD_WORD.match(sentence, end)
+            if octave is not None and bass is None and (typed := self.read_as_chord(name, m["octave"], octave)):
+                quality, octave = typed, None
+            word = CHORD_WORD.match(sentence, end)
             if word and quality is None and octave is None:
-                quality, end = _quality("maj"), word.end()
-            weak = (m[1] in _WEAK[self.naming] or m[1].lower() in _WEAK[self.naming]) and quality is None and octave is None and bass is None
-            rows.append(_Found(m.start(), end, name, octave, quality, bass, weak))
+                quality, end = quality_named("maj"), word.end()
+            weak = (m[1] in WEAK[self.naming] or m[1].lower() in WEAK[self.naming]) and quality is None and octave is None and bass is None
+            rows.append(Found(m.start(), end, name, octave, quality, bass, weak))
         return [r for i, r in enumerate(rows) if not r.weak or self._has_neighbour(sentence, rows, i)]
 
-    def _has_neighbour(self, sentence: str, rows: Sequence[_Found], index: int) -> bool:
+    def _has_neighbour(self, sentence: str, rows: Sequence[Found], index: int) -> bool:
         here = rows[index]
-        if _ANNOUNCES.search(sentence[: here.start]) and _ENDS.match(sentence[here.end :]):
+        if IN_THE_BASS.match(sentence, here.end):
+            return True
+        if ANNOUNCES.search(sentence[: here.start]) and ENDS.match(sentence[here.end :]):
             return True
         for other in (index - 1, index + 1):
             if 0 <= other < len(rows):
                 a, b = sorted((here, rows[other]), key=lambda r: r.start)
-                if a.name != b.name and _joined(sentence[a.end : b.start]):
+                if a.name != b.name and is_joined(sentence[a.end : b.start]):
                     return True
         return False
 
@@ -227,48 +169,58 @@ class _Reader:
         """The name of a note in the chosen school."""
         clean = re.sub(r"[\s-]+", " ", text.strip())
         if self.naming == "german":
-            return _parse_german(clean)
+            return parse_german(clean)
         head = re.match(r"[A-Ga-zé]+?(?=\s|#|♯|♭|b\b|b$|bb|$)", clean) if self.naming == "syllables" else re.match(r"[A-G]", clean)
         if head is None:
             return None
-        letter = _SYLLABLE_LETTERS.get(head[0].lower(), "") if self.naming == "syllables" else head[0]
-        rest = clean[head.end() :].replace("double sharp", "##").replace("double flat", "bb").replace("sharp", "#").replace("flat", "b").replace(" ", "")
+        letter = SYLLABLE_LETTERS.get(head[0].lower(), "") if self.naming == "syllables" else head[0]
+        rest = clean[head.end() :]
+        for words, sign in (("double sharp", "##"), ("double flat", "bb"), ("natural", ""), ("sharp", "#"), ("flat", "b"), (" ", "")):
+            rest = rest.replace(words, sign)
         try:
             return parse_name(letter + rest.replace("♯♯", "##").replace("♭♭", "bb"))
         except FormatError:
             return None
 
-    def _runs(self, sentence: str, found: Sequence[_Found]) -> list[list[_Found]]:
+    def _runs(self, sentence: str, found: Sequence[Found]) -> list[list[Found]]:
         """Chords one by one; notes that are told together as one list."""
-        runs: list[list[_Found]] = []
+        runs: list[list[Found]] = []
         for row in found:
             last = runs[-1][-1] if runs else None
-            if last and not row.is_chord and not last.is_chord and _joined(sentence[last.end : row.start]):
+            if last and not row.is_chord and not last.is_chord and is_joined(sentence[last.end : row.start]):
                 runs[-1].append(row)
             else:
                 runs.append([row])
         return runs
 
-    # --- what it is held against --------------------------------------------------------------------------------
+    # --- places in words ----------------------------------------------------------------------------------------
 
-    def _grips_here(self, context: _Context) -> list[Grip]:
-        """The grips of the bar or part that is named; all where neither is."""
-        if context.bars:
-            here = [g for _, g in self.grips if self._sounds_in(g, context.bars)]
-        elif context.part is not None:
-            here = [g for number, g in self.grips if number == context.part]
-        else:
-            here = [g for _, g in self.grips]
-        return here
+    def _is_reached(self, row: Found, grip: Grip, offset: int) -> bool:
+        """Whether a note is where a finger goes to, in the grip that comes next: "the C moves up to D"."""
+        if not MOVES_TO.search(self.text[max(0, offset + row.start - 40) : offset + row.start]):
+            return False
+        if any(r.is_chord and row.name.pitch_class in Chord(r.name, r.quality or quality_named("maj")).pitch_classes() for r in self.named):
+            return True
+        after = [b for (_, a), (_, b) in zip(self.grips, self.grips[1:], strict=False) if a.label == grip.label]
+        return any(n.midi % 12 == row.name.pitch_class for g in after for n in g.notes)
 
-    def _sounds_in(self, grip: Grip, bars: Sequence[int]) -> bool:
-        grid = self.chart.grid
-        return any(grip.start < grid.bar_start(b + 1) and grip.end > grid.bar_start(b if b > 1 else 0) for b in bars)
+    def _judge_edge(self, row: Found, said: str, offset: int, context: Context) -> None:
+        """ "The bass is C", "the top note is C5": the outermost key of the grips that are meant."""
+        grips = [g for g in self.meant(context) if (context.grips or context.bars) and _hand_notes(g, context.hand)]
+        if not grips:
+            return
+        top = said.lower().startswith(("top", "highest"))
+        ends = [_hand_notes(g, context.hand)[-1 if top else 0] for g in grips]
+        kind = "octave" if row.octave is not None else "note"
+        for note in ends:
+            if note.midi % 12 == row.name.pitch_class and (row.octave is None or note.midi == _midi(row) or (not top and (note.midi - _midi(row)) % 12 == 0)):
+                self._claim(context, offset, row.start, row.end, kind, AGREES)
+                return
+        right = self._say_pitch(ends[0].pitch) if row.octave is not None else self._say(parse_pitch(ends[0].pitch)[0])
+        where = "highest" if top else "lowest"
+        self._claim(context, offset, row.start, row.end, kind, CONTRADICTS, right, f"the {where} note there is {self._say_pitch(ends[0].pitch)}")
 
-    def _meant(self, context: _Context) -> list[Grip]:
-        return list(context.grips) or self._grips_here(context)
-
-    def _claim(self, context: _Context, offset: int, start: int, end: int, kind: str, verdict: str, expected: str = "", message: str = "") -> None:
+    def _claim(self, context: Context, offset: int, start: int, end: int, kind: str, verdict: str, expected: str = "", message: str = "") -> None:
         context.claims.append(Claim(self.text[offset + start : offset + end], offset + start, offset + end, kind, verdict, expected, message))
 
     def _say(self, name: PitchName) -> str:
@@ -282,17 +234,17 @@ class _Reader:
 
     # --- chords -------------------------------------------------------------------------------------------------
 
-    def _judge_run(self, run: list[_Found], sentence: str, offset: int, context: _Context) -> None:
+    def _judge_run(self, run: list[Found], sentence: str, offset: int, context: Context) -> None:
         if run[0].is_chord:
             self._judge_chord(run[0], offset, context)
         else:
             self._judge_notes(run, sentence, offset, context)
 
-    def _judge_chord(self, row: _Found, offset: int, context: _Context) -> None:
-        quality = row.quality or _quality("maj")
+    def _judge_chord(self, row: Found, offset: int, context: Context) -> None:
+        quality = row.quality or quality_named("maj")
         interval = row.bass.fifths - row.name.fifths if row.bass else 0
         claimed = Chord(row.name, quality, interval)
-        here = self._grips_here(context)
+        here = self.grips_here(context)
         chords = [(g, c) for g in here if (c := parse_harte(g.label))]
         exact = [g for g, c in chords if _same_chord(c, claimed) and (not row.bass or c.bass.pitch_class == claimed.bass.pitch_class)]
         if exact:
@@ -324,7 +276,7 @@ class _Reader:
             verdict, why = CONTRADICTS, "the root is another"
         self._claim(context, offset, row.start, row.end, "chord", verdict, self._say_chord(right), f"{why}: {where} {self._say_chord(right)}")
 
-    def _judge_inversion(self, match: re.Match[str], offset: int, context: _Context) -> None:
+    def _judge_inversion(self, match: re.Match[str], offset: int, context: Context) -> None:
         grips = context.grips
         if not grips:
             return
@@ -338,9 +290,12 @@ class _Reader:
 
     # --- notes, octaves, hands ----------------------------------------------------------------------------------
 
-    def _judge_notes(self, run: list[_Found], sentence: str, offset: int, context: _Context) -> None:
+    def _judge_notes(self, run: list[Found], sentence: str, offset: int, context: Context) -> None:
         """A list of notes: each against the grip that fits the list best, then what the list leaves out, then whether octaves ascend."""
-        grips = self._meant(context)
+        grips = self.meant(context)
+        after = HAND_AFTER.match(sentence, run[-1].end)
+        if after:
+            context.hand = LEFT if after[1].lower() == "left" else RIGHT
         if not grips:
             for row in run:
                 self._claim(context, offset, row.start, row.end, "note", UNKNOWN, message="nothing is played here to hold it against")
@@ -366,10 +321,13 @@ class _Reader:
         pool = _hand_notes(grip, context.hand)
         other = _hand_notes(grip, RIGHT if context.hand == LEFT else LEFT) if context.hand else ()
         before = len(context.claims)
+        self.listed = {r.name.pitch_class for r in run}
         told = [self._judge_note(row, offset, context, grip, pool, other) for row in run]
         self._judge_order(run, offset, context, before)
-        missing = [n for n in pool if n.midi % 12 not in {r.name.pitch_class for r in run} and not n.optional]
-        if len(run) >= 2 and missing and all(told) and _is_listing(sentence, run):
+        missing = [n for n in pool if n.midi % 12 not in self.told and not n.optional]
+        # One hand told in full is a whole list, though nobody says which hand it is.
+        one_hand = not context.hand and any({n.midi % 12 for n in hand} == self.listed for hand in (grip.left, grip.right))
+        if len(run) >= 2 and missing and not one_hand and all(told) and _is_listing(sentence, run):
             names = " and ".join(self._say_pitch(n.pitch) for n in missing)
             self._claim(
                 context,
@@ -382,14 +340,14 @@ class _Reader:
                 f"{names} {'is' if len(missing) == 1 else 'are'} missing from the {context.hand + ' hand' if context.hand else 'grip'}",
             )
 
-    def _fit(self, run: Sequence[_Found], grip: Grip, hand: str | None) -> float:
+    def _fit(self, run: Sequence[Found], grip: Grip, hand: str | None) -> float:
         pool = _hand_notes(grip, hand)
         classes = {n.midi % 12 for n in pool}
         keys = {n.midi for n in pool}
         score = sum(2.0 * (r.name.pitch_class in classes) + (r.octave is not None and _midi(r) in keys) for r in run)
         return score - 0.5 * abs(len(pool) - len(run))
 
-    def _judge_note(self, row: _Found, offset: int, context: _Context, grip: Grip, pool: Sequence[HandNote], other: Sequence[HandNote]) -> bool:
+    def _judge_note(self, row: Found, offset: int, context: Context, grip: Grip, pool: Sequence[HandNote], other: Sequence[HandNote]) -> bool:
         """One note of a list; gives whether it belongs."""
         exact = [n for n in other if row.octave is not None and n.midi == _midi(row)]
         if exact and context.hand and _midi(row) not in {n.midi for n in pool}:
@@ -403,8 +361,19 @@ class _Reader:
                 self._claim_hand(row, offset, context, across[0])
                 return False
             chord = parse_harte(grip.label)
-            near = min(pool or grip.notes, key=lambda n: (_gap(n.midi % 12, row.name.pitch_class), n.midi), default=None)
+            # The note that was meant is rather one that the list does not name already.
+            left = [n for n in pool or grip.notes if n.midi % 12 not in self.listed] or pool or grip.notes
+
+            def away(note: HandNote) -> tuple[bool, int, int]:
+                """Another sign on the same letter is the likeliest slip, then the nearest key."""
+                far = abs(note.midi - _midi(row)) if row.octave is not None else _gap(note.midi % 12, row.name.pitch_class)
+                return note.pitch[0] != str(row.name)[0], far, note.midi
+
+            near = min(left, key=away, default=None)
             expected = (self._say_pitch(near.pitch) if row.octave is not None else self._say(parse_pitch(near.pitch)[0])) if near else ""
+            if self._is_reached(row, grip, offset):
+                self._claim(context, offset, row.start, row.end, kind, AGREES)
+                return True
             belongs = chord is not None and row.name.pitch_class in chord.pitch_classes()
             why = "it is in the chord, but not in this grip" if belongs else f"it is not in {self._say_chord(chord)}" if chord else "it is not played here"
             self._claim(context, offset, row.start, row.end, "note", CONTRADICTS, expected, why)
@@ -421,11 +390,11 @@ class _Reader:
         self._claim(context, offset, row.start, row.end, kind, AGREES)
         return True
 
-    def _claim_hand(self, row: _Found, offset: int, context: _Context, note: HandNote) -> None:
+    def _claim_hand(self, row: Found, offset: int, context: Context, note: HandNote) -> None:
         to = RIGHT if context.hand == LEFT else LEFT
         self._claim(context, offset, row.start, row.end, "hand", CONTRADICTS, f"the {to} hand", f"{self._say_pitch(note.pitch)} is played by the {to} hand")
 
-    def _judge_order(self, run: Sequence[_Found], offset: int, context: _Context, before: int) -> None:
+    def _judge_order(self, run: Sequence[Found], offset: int, context: Context, before: int) -> None:
         """Octave numbers of a list from the bottom up must ascend."""
         numbered = [r for r in run if r.octave is not None]
         for a, b in zip(numbered, numbered[1:], strict=False):
@@ -435,7 +404,7 @@ class _Reader:
                 if at is not None:
                     context.claims[at] = replace(context.claims[at], kind="octave", verdict=PARTLY, message="the octaves of the list do not ascend here")
 
-    def _judge_tune(self, run: Sequence[_Found], offset: int, context: _Context) -> bool:
+    def _judge_tune(self, run: Sequence[Found], offset: int, context: Context) -> bool:
         """Notes of the tune, where a bar is named: in order, by their pitch class."""
         if not context.bars:
             return False
@@ -457,10 +426,11 @@ class _Reader:
 
     # --- counts -------------------------------------------------------------------------------------------------
 
-    def _judge_length(self, match: re.Match[str], offset: int, context: _Context) -> None:
-        said = _number(match[1])
-        grips = self._meant(context)
-        if not grips or not (context.grips or context.bars):
+    def _judge_length(self, match: re.Match[str], offset: int, context: Context) -> None:
+        said = read_number(match[1])
+        every = re.search(r"\b(?:each|every|all|most)\b", self.text[max(0, offset + match.start() - 24) : offset + match.start(1)], re.IGNORECASE)
+        grips = self.meant(context)
+        if not grips or every or not (context.grips or context.bars):
             return
         unit = self.chart.grid.metre_at(grips[0].start).beats if match[2].startswith("bar") else 1
         lengths = {g.duration for g in grips}
@@ -468,16 +438,16 @@ class _Reader:
             self._claim(context, offset, match.start(1), match.end(2), "count", AGREES)
             return
         right = min(lengths, key=lambda n: abs(n - said * unit))
-        words = f"{_say_number(right)} beat{'' if right <= 1 else 's'}"
+        words = f"{say_number(right)} beat{'' if right <= 1 else 's'}"
         self._claim(context, offset, match.start(1), match.end(2), "count", CONTRADICTS, words, f"{grips[0].symbol} lasts {words} there")
 
-    def _judge_place(self, match: re.Match[str], offset: int, context: _Context) -> None:
-        grips = [g for g in self._meant(context) if context.bars or context.grips]
+    def _judge_place(self, match: re.Match[str], offset: int, context: Context) -> None:
+        grips = [g for g in self.meant(context) if context.bars or context.grips]
         if not grips:
             return
         grid = self.chart.grid
         inside = [g for g in grips if not context.bars or grid.place(g.start)[0] in context.bars] or grips
-        said = match[1] + (" &" if match[2] else "")
+        said = str(read_count(match[1])) + (" &" if match[2] else "")
         counts = [grid.count(g.start) for g in inside]
         tune = [grid.count(n.start) for n in self.chart.melody if context.bars and grid.place(n.start)[0] in context.bars]
         if said in counts or (not context.grips and said in tune):
@@ -485,16 +455,16 @@ class _Reader:
         else:
             self._claim(context, offset, match.start(1), match.end(), "count", CONTRADICTS, counts[0], f"{inside[0].symbol} comes on {counts[0]}")
 
-    def _judge_sum(self, match: re.Match[str], offset: int, context: _Context) -> None:
+    def _judge_sum(self, match: re.Match[str], offset: int, context: Context) -> None:
         unit = {"e": Fraction(1, 2), "q": Fraction(1), "h": Fraction(2), "s": Fraction(1, 4)}[match[2][0]]
-        total = _number(match[1]) * unit * (2 if match[3] else 1)
-        said = _number(match[4])
-        expected = "" if total == said else f"{_say_number(total)} beats"
+        total = read_number(match[1]) * unit * (2 if match[3] else 1)
+        said = read_number(match[4])
+        expected = "" if total == said else f"{say_number(total)} beats"
         self._claim(
             context, offset, match.start(), match.end(), "count", AGREES if not expected else CONTRADICTS, expected, f"they are {expected}" if expected else ""
         )
 
-    def _judge_counting(self, match: re.Match[str], offset: int, context: _Context) -> None:
+    def _judge_counting(self, match: re.Match[str], offset: int, context: Context) -> None:
         numbers = [int(n) for n in re.findall(r"\d", match[1])]
         metre = self.chart.grid.metre_of(context.bars[0] if context.bars else 1)
         most = metre.beats * (3 if metre.division == 3 else 1)
@@ -506,23 +476,17 @@ class _Reader:
             self._claim(context, offset, match.start(1), end, "count", CONTRADICTS, f"to {most}", f"a bar of {metre.name} is counted to {most}")
 
 
-def _joined(between: str) -> bool:
-    """Whether what stands between two names only joins them."""
-    match = _BETWEEN.fullmatch(between)
-    return match is not None and len(between) < 18
-
-
-def _is_listing(sentence: str, run: Sequence[_Found]) -> bool:
+def _is_listing(sentence: str, run: Sequence[Found]) -> bool:
     """Whether a list says everything that a hand holds, rather than some of it."""
     around = sentence[max(0, run[0].start - 40) : run[0].start].lower()
-    return not re.search(r"\b(keep|kept|only|stays?|moves?|from|leave|drop|goes|skip|add)\b", around)
+    return not re.search(r"\b(keep|kept|only|share|shares|common|stays?|moves?|from|leave|drop|goes|skip|add)\b", around)
 
 
 def _hand_notes(grip: Grip, hand: str | None) -> tuple[HandNote, ...]:
     return grip.left if hand == LEFT else grip.right if hand == RIGHT else grip.notes
 
 
-def _midi(row: _Found) -> int:
+def _midi(row: Found) -> int:
     natural = PitchName(row.name.fifths - 7 * row.name.alter).pitch_class
     return 12 * ((row.octave or 0) + 1) + natural + row.name.alter
 
@@ -545,41 +509,3 @@ def _named_inversion(chord: Chord) -> str:
     from valley.theory.chord import name_inversion
 
     return name_inversion(chord)
-
-
-def _quality(harte: str) -> Quality:
-    return next(q for q in QUALITIES if q.harte == harte)
-
-
-def _read_quality(text: str) -> Quality:
-    clean = text.strip().lower()
-    if clean in _SPOKEN:
-        return _quality(_SPOKEN[clean])
-    chord = parse_symbol(f"C{text.strip()}")
-    return chord.quality if chord else _quality("maj")
-
-
-def _parse_german(text: str) -> PitchName | None:
-    if text == "B":
-        return parse_name("Bb")
-    if text == "H":
-        return parse_name("B")
-    base, rest = text[0], text[1:]
-    letter = "B" if base == "H" else base
-    alter = {"": 0, "is": 1, "isis": 2, "es": -1, "s": -1, "eses": -2, "ses": -2}.get(rest)
-    return None if alter is None else parse_name(letter + ("#" * alter if alter > 0 else "b" * -alter))
-
-
-def _number(text: str) -> Fraction:
-    clean = text.strip().lower()
-    if clean in _NUMBERS:
-        return Fraction(_NUMBERS[clean]).limit_denominator(8)
-    if " " in clean:
-        whole, rest = clean.split(" ", 1)
-        return Fraction(whole) + Fraction(rest)
-    return Fraction(clean)
-
-
-def _say_number(beats: Fraction) -> str:
-    whole, rest = divmod(beats, 1)
-    return f"{whole} {rest}" if whole and rest else str(rest or whole)

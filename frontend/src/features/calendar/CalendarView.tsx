@@ -56,7 +56,7 @@ export function CalendarView() {
                 No song is chosen yet. Choose one on the <Link to="/">shelf</Link>, and its work is laid out here.
               </p>
             ) : (
-              weeksOf(data.days).map((week) => <WeekRidge key={week[0]?.day} days={week} />)
+              weeksOf(data.days).map((week, i) => <WeekRidge key={week[0]?.day} days={week} now={i === 0} />)
             )}
           </section>
           <aside>

@@ -21,10 +21,10 @@ const FILMED = 6;
 const PUBLISHED = 7;
 
 /** One week as a line of hills: how high is how long one works, the dotted line how long one could; beneath it, what is done. */
-export function WeekRidge({ days }: { days: Schemas["DayOut"][] }) {
+export function WeekRidge({ days, now }: { days: Schemas["DayOut"][]; now: boolean }) {
   const first = days[0];
   if (!first) return null;
-  const offset = 7 - days.length; // a week that began before today
+  const offset = (new Date(`${first.day}T12:00:00`).getDay() + 6) % 7; // days of the first week that are over
   const x = (i: number) => 46 + (i + offset) * 91;
   const y = (minutes: number) => GROUND - (58 * Math.min(minutes, MOST)) / MOST;
   const used = days.map((d) => d.slots.reduce((sum, s) => sum + s.minutes, 0));
@@ -38,7 +38,7 @@ export function WeekRidge({ days }: { days: Schemas["DayOut"][] }) {
   return (
     <Frame>
       <h3>
-        {offset ? "This week" : `Week of ${month}`}
+        {now ? "This week" : `Week of ${month}`}
         <span style={{ fontWeight: 400, color: "var(--soft)", fontSize: "1rem" }}>
           {" "}
           {total >= 1 ? `${Math.round(total / 6) / 10} hours` : "nothing to do"}
@@ -73,7 +73,7 @@ export function WeekRidge({ days }: { days: Schemas["DayOut"][] }) {
                 strokeWidth="1.6"
               />
             )}
-            <text x={x(i)} y={GROUND + 16} textAnchor="middle" className={i === 0 && offset ? "today" : undefined}>
+            <text x={x(i)} y={GROUND + 16} textAnchor="middle" className={i === 0 && now ? "today" : undefined}>
               {short(d.day)}
               {d.off ? " off" : ""}
             </text>

@@ -1,0 +1,88 @@
+"""How well the proof-reader reads free speech: sentences labelled by hand, right ones and ones with an error.
+
+    python bench/free_speech.py [FILE …]
+
+Precision: of the sentences in which something is marked, the share where the wrong words are (among) what is marked. Recall: of the sentences with an error,
+the share in which it is marked. Mended: of those found, the share where the right words are proposed.
+"""
+
+from __future__ import annotations
+
+import argparse
+import sys
+from dataclasses import dataclass
+from pathlib import Path
+
+ROOT = Path(__file__).parent.parent
+sys.path[:0] = [str(ROOT / "src"), str(ROOT)]
+
+from valley.arranging.arrange import arrange
+from valley.formats.chord_chart import parse_chord_chart
+from valley.lesson.proof import AGREES, UNKNOWN, Claim, read_proof
+from valley.model.choices import Choices
+from valley.pipeline.charts import mark_repeats
+
+SONG = "key: F major\n[Verse]\n| F | C/E | Dm | Bb |\n| F | C | Bb Gm7 | C7 |\n[Refrain]\n| Bb | F/A | Gm | Am |\n| Bb | C7 | F | F |\n"
+SETS = ("free_speech", "free_speech_unseen")
+
+
+@dataclass(frozen=True)
+class Line:
+    text: str
+    wrong: str
+    right: str
+
+
+@dataclass(frozen=True)
+class Result:
+    line: Line
+    marked: tuple[Claim, ...]
+    found: bool
+    mended: bool
+
+    @property
+    def as_it_should_be(self) -> bool:
+        return self.found if self.line.wrong else not self.marked
+
+
+def load(path: Path) -> list[Line]:
+    rows = [r.split("|") for r in path.read_text("utf-8").splitlines() if r and not r.startswith("#")]
+    return [Line(*(cell.strip() for cell in row)) for row in rows]
+
+
+def judge(lines: list[Line]) -> list[Result]:
+    chart = mark_repeats(parse_chord_chart(SONG))
+    arrangement = arrange(chart, Choices(style="root-and-chord"))
+    results = []
+    for line in lines:
+        marked = tuple(c for c in read_proof(line.text, chart, arrangement) if c.verdict not in (AGREES, UNKNOWN))
+        at = line.text.find(line.wrong) if line.wrong else -1
+        hits = [c for c in marked if line.wrong and c.start < at + len(line.wrong) and c.end > at]
+        results.append(Result(line, marked, bool(hits), any(line.right in c.expected for c in hits)))
+    return results
+
+
+def summarise(results: list[Result]) -> tuple[float, float, float]:
+    """Precision, recall, mended."""
+    found, wrong = sum(r.found for r in results), sum(bool(r.line.wrong) for r in results)
+    marked = sum(bool(r.marked) for r in results)
+    return found / max(1, marked), found / max(1, wrong), sum(r.mended for r in results) / max(1, found)
+
+
+def main() -> None:
+    parser = argparse.ArgumentParser(description=__doc__, formatter_class=argparse.RawDescriptionHelpFormatter)
+    parser.add_argument("files", nargs="*", type=Path)
+    args = parser.parse_args()
+    for path in args.files or [ROOT / "tests/core/lesson" / f"{name}.txt" for name in SETS]:
+        results = judge(load(path))
+        precision, recall, mended = summarise(results)
+        print(f"{path.stem}: {len(results)} sentences; precision {precision:.3f}, recall {recall:.3f}, mended {mended:.3f}")
+        for r in results:
+            if not r.as_it_should_be or (r.found and not r.mended):
+                print(f"  {'missed' if r.line.wrong and not r.found else 'wrongly marked' if not r.line.wrong else 'not mended'}: {r.line.text}")
+                for c in r.marked:
+                    print(f"      {c.text!r} {c.kind} {c.verdict} → {c.expected!r}: {c.message}")
+
+
+if __name__ == "__main__":
+    main()

@@ -1,0 +1,145 @@
+"""Where words are in the song: the bar, part, chord and hand that they speak of, and the grips that can be meant."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Sequence
+from dataclasses import dataclass, field
+
+from valley.lesson._proof_words import BAR_NUMBER, CHORD_AFTER, CHORD_BEFORE, CHORD_TO_CHORD, ORDINALS, read_count
+from valley.model.arrangement import Arrangement, Grip
+from valley.model.chart import Chart
+from valley.theory._chord_table import Quality
+from valley.theory.chord import Chord, parse_harte
+from valley.theory.pitch import PitchName
+
+
+@dataclass(frozen=True)
+class Claim:
+    """One thing that the words say.
+
+    ``start`` and ``end`` are characters of the text; ``kind`` is note, chord, hand, count or octave; ``expected`` are the right words, empty where nothing is
+    wrong or nothing sure.
+    """
+
+    text: str
+    start: int
+    end: int
+    kind: str
+    verdict: str
+    expected: str = ""
+    message: str = ""
+
+
+@dataclass
+class Found:
+    """A name in the text: a note, with a quality or bass a chord, with a number a pitch."""
+
+    start: int
+    end: int
+    name: PitchName
+    octave: int | None = None
+    quality: Quality | None = None
+    bass: PitchName | None = None
+    weak: bool = False
+
+    @property
+    def is_chord(self) -> bool:
+        return self.quality is not None or self.bass is not None
+
+
+@dataclass
+class Context:
+    """What the words are about, as far as they have gone."""
+
+    bars: tuple[int, ...] = ()
+    part: int | None = None
+    hand: str | None = None
+    grips: tuple[Grip, ...] = ()  # of the chord that was named last
+    chord: Chord | None = None
+    claims: list[Claim] = field(default_factory=list)
+
+
+class Scope:
+    """The song, and what in it can be meant."""
+
+    def __init__(self, chart: Chart, arrangement: Arrangement) -> None:
+        self.chart = chart
+        self.grips = [(p.part, g) for p in arrangement.parts for g in p.grips]
+
+    def find_part(self, sentence: str) -> int | None:
+        """The part that is named, by its number or by its own name."""
+        numbered = re.search(rf"\bpart\s+({BAR_NUMBER})\b", sentence, re.IGNORECASE)
+        if numbered:
+            return read_count(numbered[1])
+        for part in self.chart.parts:
+            name = re.escape(part.name)
+            if len(part.name) > 3 and re.search(rf"\b(?:in|of|now|here is|then) the (?:\w+ )?{name}\b|^\W*the {name}\b", sentence, re.IGNORECASE):
+                return part.number
+        return None
+
+    def go_to_nth(self, match: re.Match[str], context: Context) -> None:
+        """ "The fourth chord", "the last bar": counted within the part that is named, else from the song's beginning."""
+        here = [g for number, g in self.grips if context.part in (None, number)]
+        if not here:
+            return
+        word, grid = match[1].lower(), self.chart.grid
+        index = -1 if word == "last" else ORDINALS.index(word)
+        if match[2].lower() == "chord":
+            if index < len(here):
+                context.bars, context.grips = (), (here[index],)
+                context.chord = parse_harte(here[index].label)
+            return
+        first, last = grid.place(here[0].start)[0], grid.place(here[-1].start)[0]
+        bar = last if index < 0 else first + index
+        if bar <= last:
+            context.bars, context.grips, context.chord = (bar,), (), None
+
+    def go_to_run(self, match: re.Match[str], context: Context) -> None:
+        """ "The last two bars", "the first four bars" of the part that is named, else of the song."""
+        here = [g for number, g in self.grips if context.part in (None, number)]
+        count = read_count(match[2])
+        if not here or not count:
+            return
+        first, last = (self.chart.grid.place(g.start)[0] for g in (here[0], here[-1]))
+        bars = range(first, min(last, first + count - 1) + 1) if match[1].lower() == "first" else range(max(first, last - count + 1), last + 1)
+        context.bars, context.grips, context.chord = tuple(bars), (), None
+
+    def read_as_chord(self, name: PitchName, figure: str, octave: int) -> Quality | None:
+        """ "C7" is the seventh chord where the song has one and no hand plays that key; its quality then."""
+        played = any(n.midi // 12 - 1 == octave and n.midi % 12 == name.pitch_class for _, g in self.grips for n in g.notes)
+        if figure not in ("6", "7", "9") or played:
+            return None
+        chords = (parse_harte(g.label) for _, g in self.grips)
+        return next((c.quality for c in chords if c and c.root.pitch_class == name.pitch_class and c.quality.suffix == figure), None)
+
+    def name_roots(self, sentence: str, found: Sequence[Found], context: Context) -> None:
+        """Bare letters that their neighbours make the name of a chord: taken for the chord on that root, where there is one."""
+        for i, row in enumerate(found):
+            if row.is_chord or row.octave is not None:
+                continue
+            before = found[i - 1] if i else None
+            paired = before is not None and before.is_chord and CHORD_TO_CHORD.fullmatch(sentence[before.end : row.start])
+            if not (paired or CHORD_AFTER.match(sentence, row.end) or CHORD_BEFORE.search(sentence[: row.start])):
+                continue
+            here = [c for g in self.grips_here(context) if (c := parse_harte(g.label)) and c.root.pitch_class == row.name.pitch_class]
+            if here:
+                row.quality = here[0].quality
+                row.bass = here[0].bass if here[0].bass_interval else None
+
+    def grips_here(self, context: Context) -> list[Grip]:
+        """The grips of the bar or part that is named; all where neither is."""
+        if context.bars:
+            here = [g for _, g in self.grips if self.sounds_in(g, context.bars)]
+        elif context.part is not None:
+            here = [g for number, g in self.grips if number == context.part]
+        else:
+            here = [g for _, g in self.grips]
+        return here
+
+    def sounds_in(self, grip: Grip, bars: Sequence[int]) -> bool:
+        grid = self.chart.grid
+        return any(grip.start < grid.bar_start(b + 1) and grip.end > grid.bar_start(b if b > 1 else 0) for b in bars)
+
+    def meant(self, context: Context) -> list[Grip]:
+        return list(context.grips) or self.grips_here(context)

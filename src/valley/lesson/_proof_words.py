@@ -1,0 +1,145 @@
+"""How words name notes, chords, bars and counts: the proof-reader's tables and small readers, without any music to hold them against."""
+
+from __future__ import annotations
+
+import re
+from fractions import Fraction
+
+from valley.theory._chord_table import QUALITIES, Quality
+from valley.theory.chord import parse_symbol
+from valley.theory.pitch import PitchName, parse_name
+
+SIGN = r"(?:\s?(?:##|#|♯♯|♯|bb(?![a-z])|b(?![a-z])|♭♭|♭)|[\s-]double[\s-]sharp|[\s-]double[\s-]flat|[\s-]sharp|[\s-]flat|[\s-]natural)?"
+ROOTS = {
+    "letters": rf"(?:[A-G]{SIGN})",
+    "syllables": rf"(?:(?:do|ré|re|mi|fa|sol|la|si){SIGN})",
+    "german": r"(?:[CDFG](?:isis|is|eses|es)?|E(?:isis|is|ses|s)?|A(?:isis|is|ses|s)?|H(?:isis|is|eses)?|B)",
+}
+SYLLABLE_LETTERS = {"do": "C", "re": "D", "ré": "D", "mi": "E", "fa": "F", "sol": "G", "la": "A", "si": "B"}
+# Words that are names of notes in a school and everyday words as well: they count only beside other notes.
+WEAK = {"letters": {"A"}, "syllables": {"do", "la", "si", "mi", "re", "fa", "sol"}, "german": {"As", "Es", "A"}}
+SPOKEN = {
+    "major seventh": "maj7",
+    "major seven": "maj7",
+    "major 7th": "maj7",
+    "major 7": "maj7",
+    "minor major seventh": "minmaj7",
+    "minor seventh": "min7",
+    "minor seven": "min7",
+    "minor 7th": "min7",
+    "minor 7": "min7",
+    "dominant seventh": "7",
+    "dominant seven": "7",
+    "seventh": "7",
+    "seven": "7",
+    "half-diminished": "hdim7",
+    "half diminished": "hdim7",
+    "diminished seventh": "dim7",
+    "diminished": "dim",
+    "augmented": "aug",
+    "suspended fourth": "sus4",
+    "suspended second": "sus2",
+    "suspended": "sus4",
+    "sus four": "sus4",
+    "sus two": "sus2",
+    "added ninth": "maj(9)",
+    "add nine": "maj(9)",
+    "major ninth": "maj9",
+    "minor ninth": "min9",
+    "ninth": "9",
+    "minor sixth": "min6",
+    "sixth": "maj6",
+    "major": "maj",
+    "minor": "min",
+}
+MORE_TYPED = {"M7", "Δ7", "ø7", "ø", "add2", "sus", "min7", "min", "-7", "°7", "°", "m7♭5"}
+TYPED = sorted({q.suffix for q in QUALITIES if q.suffix} | MORE_TYPED, key=len, reverse=True)
+QUALITY = "|".join(rf"\s{re.escape(w)}\b" for w in sorted(SPOKEN, key=len, reverse=True)) + "|" + "|".join(rf"{re.escape(s)}(?![A-Za-z\d])" for s in TYPED)
+COUNTED = ("zero", "one", "two", "three", "four", "five", "six", "seven", "eight", "nine", "ten", "eleven", "twelve")
+NUMBERS = {w: float(i) for i, w in enumerate(COUNTED)} | {"a": 1.0, "half a": 0.5, "a half": 0.5}
+NUMBER = r"(\d+(?:\s\d/\d|\.\d+|/\d+)?|" + "|".join(sorted((re.escape(w) for w in NUMBERS if len(w) > 1), key=len, reverse=True)) + ")"
+SUM = re.compile(
+    rf"\b{NUMBER}\s+(eighths?|quarters?|halves|half notes?|sixteenths?)(\s+twice)?\s+(?:fill|make|are|is|=|equals?|give)\s+{NUMBER}\s+beats?", re.IGNORECASE
+)
+LENGTH = re.compile(
+    rf"\b(?:hold|held|holds|keep|keeps|(?<!the )lasts?|for|rings?|gets?|takes?)\b[^.;]{{0,20}}?\b{NUMBER}\s+(beats?|counts?|bars?)\b", re.IGNORECASE
+)
+BAR_NUMBER = r"(?:\d+|" + "|".join(COUNTED[1:]) + ")"
+BARS = re.compile(rf"\b(?:bars?|measures?)\s+({BAR_NUMBER})(?:\s?(?:-|–|to|and|through)\s?({BAR_NUMBER}))?\b", re.IGNORECASE)
+ORDINALS = ("first", "second", "third", "fourth", "fifth", "sixth", "seventh", "eighth", "ninth", "tenth", "eleventh", "twelfth")
+NTH = re.compile(rf"\b({'|'.join(ORDINALS)}|last)\s+(bar|measure|chord)\b", re.IGNORECASE)
+# Words around a bare letter that make it the name of a chord: "B flat is next", "we open on F", "you've got an F with its octave".
+CHORD_AFTER = re.compile(
+    r"\s+(?:is|comes|follows)\s+(?:next|now|after|up|again)\b|\s+(?:chord|major|minor)\b|\s+with\s+(?:its|an?|the)\s+(?:octave|fifth|third)\b"
+    r"|\s+in\s+(?:root position|(?:first|second) inversion)\b|\s+for\s+\w+\s+(?:beats?|bars?|counts?)\b", re.IGNORECASE
+)
+CHORD_BEFORE = re.compile(
+    r"\b(?:next (?:is|comes|up is)|then comes|comes|start(?:s|ing)? (?:with|on)|begin(?:s|ning)? (?:with|on)|opens? (?:on|with)|resolves? to|back to"
+    r"|ends? on|land(?:s|ing)? on|change(?:s)? to|chord(?: here)? is|for the|on the)\s+(?:an?\s+|the\s+)?$", re.IGNORECASE
+)
+RUN_OF_BARS = re.compile(rf"\b(first|last)\s+({BAR_NUMBER})\s+(?:bars|measures)\b", re.IGNORECASE)
+# "F, A, D in the right": the hand stands after its notes.
+HAND_AFTER = re.compile(r"\s*,?\s*(?:in|with|on|for)\s+(?:the|your)\s+(left|right)\b", re.IGNORECASE)
+IN_THE_BASS = re.compile(r"\s+(?:in|as)\s+the\s+bass\b", re.IGNORECASE)
+EVERY = re.compile(r"\b(?:every|each|all)\s+(?:the\s+)?$", re.IGNORECASE)
+CHORD_TO_CHORD = re.compile(r"\s+(?:to|then|and then|and back to)\s+(?:an?\s+|the\s+)?")
+NEGATED = re.compile(r"\b(?:not|isn't|isn’t|never|rather than|instead of|no longer)\s+(?:an?\s+|the\s+|on\s+)*$", re.IGNORECASE)
+MOVES_TO = re.compile(r"\b(?:up|down|over|across|back|moves?|goes|slides?|steps?|walks?|shifts?)\s+(?:\w+\s+){0,2}?to\s+(?:an?\s+|the\s+)?$", re.IGNORECASE)
+EDGE = re.compile(
+    r"\b(bass(?: note)?|lowest (?:note|key)|bottom (?:note|key)|top (?:note|key)|highest (?:note|key))\b[^.;,]{0,28}?\b(?:is|goes to|moves to|takes|plays)\s+"
+    r"(?:an?\s+|the\s+|on\s+)?$", re.IGNORECASE
+)
+CHORD_WORD = re.compile(r"\s?(chord|triad|harmony)\b")
+INVERSION = re.compile(r"(root position|(?:first|second|third) inversion)", re.IGNORECASE)
+ANNOUNCES = re.compile(r"\b(?:plays?|notes?|press|holds?|hand:|with)\s+$")
+ENDS = re.compile(r"\s*(?:$|[.,;:!?)]|and\b|with\b|in\b|on\b)")
+BETWEEN = re.compile(r"[\s,;&–+-]*(?:(?:and|then|up to|down to|to|plus|with)\s+)?(?:the\s+)?(?:note\s+)?")
+
+
+def is_joined(between: str) -> bool:
+    """Whether what stands between two names only joins them."""
+    match = BETWEEN.fullmatch(between)
+    return match is not None and len(between) < 18
+
+
+def quality_named(harte: str) -> Quality:
+    return next(q for q in QUALITIES if q.harte == harte)
+
+
+def read_quality(text: str) -> Quality:
+    clean = text.strip().lower()
+    if clean in SPOKEN:
+        return quality_named(SPOKEN[clean])
+    chord = parse_symbol(f"C{text.strip()}")
+    return chord.quality if chord else quality_named("maj")
+
+
+def parse_german(text: str) -> PitchName | None:
+    if text == "B":
+        return parse_name("Bb")
+    if text == "H":
+        return parse_name("B")
+    base, rest = text[0], text[1:]
+    letter = "B" if base == "H" else base
+    alter = {"": 0, "is": 1, "isis": 2, "es": -1, "s": -1, "eses": -2, "ses": -2}.get(rest)
+    return None if alter is None else parse_name(letter + ("#" * alter if alter > 0 else "b" * -alter))
+
+
+def read_count(text: str) -> int:
+    """A whole number in figures or words."""
+    return int(text) if text.isdigit() else COUNTED.index(text.lower())
+
+
+def read_number(text: str) -> Fraction:
+    clean = text.strip().lower()
+    if clean in NUMBERS:
+        return Fraction(NUMBERS[clean]).limit_denominator(8)
+    if " " in clean:
+        whole, rest = clean.split(" ", 1)
+        return Fraction(whole) + Fraction(rest)
+    return Fraction(clean)
+
+
+def say_number(beats: Fraction) -> str:
+    whole, rest = divmod(beats, 1)
+    return f"{whole} {rest}" if whole and rest else str(rest or whole)
