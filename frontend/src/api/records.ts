@@ -23,8 +23,9 @@ export function useShelf(ask: ShelfAsk) {
 
 const recordsKey = (id: number) => ["song", id, "records"] as const;
 
-export function useRecords(id: number) {
+export function useRecords(id: number, enabled = true) {
   return useQuery({
+    enabled,
     queryKey: recordsKey(id),
     queryFn: () => unwrap(client.GET("/api/songs/{song_id}/records", { params: { path: { song_id: id } } })),
   });

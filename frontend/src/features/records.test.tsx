@@ -8,7 +8,7 @@ import type { Schemas } from "../api/client";
 import { CalendarView, weeksOf } from "./calendar/CalendarView";
 import { PerformanceDesk } from "./hands/PerformanceDesk";
 import { PostView } from "./post";
-import { RecordsSheet, useTimeSpent } from "./records";
+import { OpenReports, RecordsSheet, useTimeSpent } from "./records";
 import { WayFilter } from "./shelf/WayFilter";
 import { PlayerBar } from "./song/PlayerBar";
 import { fakeServer, SONG, showInWorkspace } from "./song/testing";
@@ -415,6 +415,31 @@ describe("Calendar", () => {
     fakeServer({ "GET /api/calendar": { body: { ...CALENDAR, songs: [], days: [] } } });
     show(<CalendarView />);
     expect(await screen.findByText(/No song is chosen yet/)).toBeInTheDocument();
+  });
+});
+
+describe("Open reports beside their place", () => {
+  const song = { ...SONG, corrections: 1 };
+
+  it("are shown with what the chart says, and lead to the step and the answer", async () => {
+    fakeServer({ "GET /api/songs/5/records": { body: RECORDS } });
+    const onStep = vi.fn();
+    show(<OpenReports song={song} onStep={onStep} />);
+    const list = await screen.findByRole("list", { name: "Reported by viewers" });
+    expect(within(list).getAllByRole("listitem")).toHaveLength(1);
+    expect(list).toHaveTextContent("Bar 2 has F in your chart.");
+    await userEvent.setup().click(screen.getByRole("button", { name: "go to the step" }));
+    expect(onStep).toHaveBeenCalledWith("part-1/left");
+    expect(screen.getByRole("link", { name: "answer it" })).toHaveAttribute("href", "/songs/5/records");
+  });
+
+  it("are those of the bar alone where a bar is asked for, and nothing is asked without any", async () => {
+    const calls = fakeServer({ "GET /api/songs/5/records": { body: RECORDS } });
+    show(<OpenReports song={song} bar={9} />);
+    await waitFor(() => expect(calls).toHaveLength(1));
+    expect(screen.queryByRole("list")).not.toBeInTheDocument();
+    show(<OpenReports song={SONG} />);
+    expect(calls).toHaveLength(1);
   });
 });
 

@@ -6,7 +6,7 @@ import re
 from collections.abc import Sequence
 from dataclasses import dataclass, field
 
-from valley.lesson._proof_words import BAR_NUMBER, CHORD_AFTER, CHORD_BEFORE, CHORD_TO_CHORD, ORDINALS, read_count
+from valley.lesson._proof_words import BAR_NUMBER, CHORD_AFTER, CHORD_BEFORE, CHORD_TO_CHORD, IN_KEY, KEY_BEFORE, ORDINALS, read_count
 from valley.model.arrangement import Arrangement, Grip
 from valley.model.chart import Chart
 from valley.theory._chord_table import Quality
@@ -94,6 +94,15 @@ class Scope:
         bar = last if index < 0 else first + index
         if bar <= last:
             context.bars, context.grips, context.chord = (bar,), (), None
+
+    def is_key(self, row: Found, sentence: str) -> bool:
+        """Whether a name with "major" or "minor" is that of a key."""
+        if row.quality is None or row.bass is not None or row.quality.harte not in ("maj", "min") or row.octave is not None:
+            return False
+        before = sentence[: row.start]
+        mode = "minor" if row.quality.harte == "min" else "major"
+        known = any((a.key.tonic, a.key.mode) == (row.name, mode) for a in self.chart.keys)
+        return bool(KEY_BEFORE.search(before)) or (known and bool(IN_KEY.search(before)))
 
     def go_to_run(self, match: re.Match[str], context: Context) -> None:
         """ "The last two bars", "the first four bars" of the part that is named, else of the song."""

@@ -82,6 +82,12 @@ RUN_OF_BARS = re.compile(rf"\b(first|last)\s+({BAR_NUMBER})\s+(?:bars|measures)\
 HAND_AFTER = re.compile(r"\s*,?\s*(?:in|with|on|for)\s+(?:the|your)\s+(left|right)\b", re.IGNORECASE)
 IN_THE_BASS = re.compile(r"\s+(?:in|as)\s+the\s+bass\b", re.IGNORECASE)
 EVERY = re.compile(r"\b(?:every|each|all)\s+(?:the\s+)?$", re.IGNORECASE)
+# "The key is C major", "the scale of E minor": a key, not a chord; after "in" it is one where the song has that key.
+KEY_BEFORE = re.compile(
+    r"\b(?:key (?:is|of|here is|changes to|moves to)|in the key of|key:|scale (?:is|of)|modulates? to|(?:song|piece|verse|refrain|chorus) is in)\s+(?:an?\s+)?$",
+    re.IGNORECASE,
+)
+IN_KEY = re.compile(r"\bin\s+$", re.IGNORECASE)
 CHORD_TO_CHORD = re.compile(r"\s+(?:to|then|and then|and back to)\s+(?:an?\s+|the\s+)?")
 NEGATED = re.compile(r"\b(?:not|isn't|isn’t|never|rather than|instead of|no longer)\s+(?:an?\s+|the\s+|on\s+)*$", re.IGNORECASE)
 MOVES_TO = re.compile(r"\b(?:up|down|over|across|back|moves?|goes|slides?|steps?|walks?|shifts?)\s+(?:\w+\s+){0,2}?to\s+(?:an?\s+|the\s+)?$", re.IGNORECASE)

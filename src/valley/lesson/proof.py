@@ -46,6 +46,7 @@ from valley.lesson._proof_words import (
 from valley.model.arrangement import LEFT, RIGHT, Arrangement, Grip, HandNote
 from valley.model.chart import Chart
 from valley.theory.chord import Chord, parse_harte
+from valley.theory.key import Key
 from valley.theory.names import name_chord, name_note, name_pitch
 from valley.theory.pitch import PitchName, parse_name, parse_pitch
 
@@ -108,6 +109,10 @@ class _Reader(Scope):
             hand = {"left": LEFT, "lh": LEFT, "right": RIGHT, "rh": RIGHT}.get((m[1] or m[2] or "").lower())
             marks.append((m.start(), lambda h=hand: setattr(context, "hand", h)))  # type: ignore[misc]
         found = [r for r in self._names(sentence) if not NEGATED.search(sentence[: r.start]) and not EVERY.search(sentence[: r.start])]
+        keys = [r for r in found if self.is_key(r, sentence)]
+        for row in keys:
+            marks.append((row.start, lambda r=row: self._judge_key(r, offset, context)))  # type: ignore[misc]
+        found = [r for r in found if all(r is not key for key in keys)]
         self.name_roots(sentence, found, context)
         edges = [(r, said[1]) for r in found if not r.is_chord and (said := EDGE.search(sentence[: r.start]))]
         edges += [(r, "bass") for r in found if not r.is_chord and IN_THE_BASS.match(sentence, r.end)]
@@ -275,6 +280,23 @@ class _Reader(Scope):
         else:
             verdict, why = CONTRADICTS, "the root is another"
         self._claim(context, offset, row.start, row.end, "chord", verdict, self._say_chord(right), f"{why}: {where} {self._say_chord(right)}")
+
+    def _say_key(self, key: Key) -> str:
+        return f"{self._say(key.tonic)} {key.mode}"
+
+    def _judge_key(self, row: Found, offset: int, context: Context) -> None:
+        """A key that is named, against those of the song, or of the part that is named."""
+        spans = [self.chart.span(p) for p in self.chart.parts if context.part in (None, p.number)]
+        keys = [a.key for a in self.chart.keys] if context.part is None else [self.chart.key_at(start) for start, _ in spans]
+        mode = "minor" if row.quality and row.quality.harte == "min" else "major"
+        same = [k for k in keys if k.tonic.pitch_class == row.name.pitch_class and k.mode == mode]
+        right = self._say_key(keys[0])
+        if any(k.tonic == row.name for k in same):
+            self._claim(context, offset, row.start, row.end, "chord", AGREES)
+        elif same:
+            self._claim(context, offset, row.start, row.end, "chord", PARTLY, self._say_key(same[0]), "the key is written otherwise here")
+        else:
+            self._claim(context, offset, row.start, row.end, "chord", CONTRADICTS, right, f"the key is {right}")
 
     def _judge_inversion(self, match: re.Match[str], offset: int, context: Context) -> None:
         grips = context.grips

@@ -46,7 +46,8 @@ _NAME: Final = re.compile(
 )
 _SAID_BEFORE: Final = re.compile(
     r"(?:\bnot(?: an?| the)?|n'?t(?: an?)?|instead of(?: an?| the)?|rather than(?: an?)?"
-    r"|you (?:said|say|wrote|write|show|play|have|named it|call it)(?: it)?(?: an?| the)?|(?<!be a )(?<!is a )plain|has an?|says?|the chart says|misnamed the chord)\s*$",
+    r"|you (?:said|say|wrote|write|show|play|have|named it|call it)(?: it)?(?: an?| the)?"
+    r"|(?<!be a )(?<!is a )plain|has an?|says?|the chart says|misnamed the chord)\s*$",
     re.I,
 )
 _SAID_AFTER: Final = re.compile(

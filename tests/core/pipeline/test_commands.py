@@ -101,3 +101,20 @@ def test_lessons_checks_proofs_exports_and_imports(text: Path, tmp_path: Path, c
     (tmp_path / "bad.mid").write_bytes(b"MThd")
     assert main(["import", str(tmp_path / "bad.mid")]) == 2
     assert main(["lesson", str(text), "--to", str(tmp_path / "y"), "--school", "naming=tonic"]) == 2
+
+
+def test_a_performance_is_held_against_the_hands(text: Path, tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:
+    mine = tmp_path / "mine.mid"
+    assert main(["export", str(text), "--format", "hands.mid", "--out", str(mine), "--style", "root-and-chord"]) == 0
+    capsys.readouterr()
+    assert main(["played", str(mine), "--chart", str(text), "--style", "root-and-chord"]) == 0
+    assert capsys.readouterr().out.startswith("100% of ")
+    out = tmp_path / "played.json"
+    assert main(["played", str(mine), "--chart", str(text), "--style", "thirds", "--json", str(out)]) == 1
+    held = json.loads(out.read_text("utf-8"))
+    assert 0 < held["found"] < 1
+    assert held["bars"][0]["missing"] or held["bars"][0]["extra"]
+    assert {s["hand"] for s in held["struck"]} == {"left", "right"}
+    assert main(["played", str(text), "--chart", str(text)]) == 2
+    assert "holds no performance" in capsys.readouterr().err
+    assert main(["played", str(tmp_path / "absent.mid"), "--chart", str(text)]) == 2

@@ -1,2 +1,3 @@
+export { OpenReports } from "./OpenReports";
 export { RecordsSheet } from "./RecordsSheet";
 export { useTimeSpent } from "./useTimeSpent";

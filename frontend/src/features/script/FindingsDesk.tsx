@@ -4,6 +4,7 @@ import type { Schemas } from "../../api/client";
 import { ProblemError } from "../../api/client";
 import type { useLessonEdits } from "../../api/queries";
 import { Button, ErrorNotice, withSigns } from "../../ui";
+import { OpenReports } from "../records";
 import { MarginHeading, useWorkspace } from "../song";
 
 const List = styled.ul`
@@ -69,6 +70,7 @@ export function FindingsDesk({
           </li>
         ))}
       </List>
+      <OpenReports song={song} onStep={onStep} />
       {(edits.mend.error || (edits.ready.error && !open)) && (
         <ErrorNotice error={edits.mend.error ?? edits.ready.error} />
       )}

@@ -3,6 +3,7 @@ import styled from "styled-components";
 import { useChordPreview } from "../../api/queries";
 import { beatsAt, secondsAt } from "../../player";
 import { addBeats, Button, KeyboardPicture, KeyCap, percent, useShortcuts, withSigns } from "../../ui";
+import { OpenReports } from "../records";
 import { MarginHeading, useWorkspace } from "../song";
 import { PlayedChord } from "./PlayedChord";
 import { CorrectionError, Deed, Deeds, Field } from "./parts";
@@ -29,7 +30,7 @@ const Typing = styled.form`
 
 /** One question: what is the chord here? Pick a reading, type it or play it; hear it; move, split, join it. */
 export function ChordQuestion({ onNextDoubt }: { onNextDoubt: () => void }) {
-  const { chart, selected, select, player } = useWorkspace();
+  const { song, chart, selected, select, player } = useWorkspace();
   const corrections = useCorrections();
   const [text, setText] = useState("");
   const [playing, setPlaying] = useState(false);
@@ -125,6 +126,7 @@ export function ChordQuestion({ onNextDoubt }: { onNextDoubt: () => void }) {
         </h2>
         {chord.heard_otherwise && <p>Valley hears {withSigns(chord.heard_otherwise)} here.</p>}
       </div>
+      <OpenReports song={song} bar={chord.bar} />
       <div>
         {chart.doubts.length ? (
           <Button onPress={onNextDoubt}>
