@@ -89,6 +89,17 @@ def main() -> None:
                 took.append(1000 * (time.perf_counter() - began))
                 total = answer.json()["total"]
             print(f"{name:32} {statistics.median(took):6.1f} {max(took):7.1f}   {total} found")
+        from valley_web.records.services import fetch_comments
+
+        fetched = fetch_comments(at_most=200)
+        others = {f"the post, {fetched} new comments": "/api/post", "the calendar": "/api/calendar", "one song's records": "/api/songs/1/records"}
+        for name, address in others.items():
+            took = []
+            for _ in range(5):
+                began = time.perf_counter()
+                client.get(address)
+                took.append(1000 * (time.perf_counter() - began))
+            print(f"{name:32} {statistics.median(took):6.1f} {max(took):7.1f}")
 
 
 if __name__ == "__main__":

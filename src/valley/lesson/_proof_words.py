@@ -84,7 +84,8 @@ IN_THE_BASS = re.compile(r"\s+(?:in|as)\s+the\s+bass\b", re.IGNORECASE)
 EVERY = re.compile(r"\b(?:every|each|all)\s+(?:the\s+)?$", re.IGNORECASE)
 # "The key is C major", "the scale of E minor": a key, not a chord; after "in" it is one where the song has that key.
 KEY_BEFORE = re.compile(
-    r"\b(?:key (?:is|of|here is|changes to|moves to)|in the key of|key:|scale (?:is|of)|modulates? to|(?:song|piece|verse|refrain|chorus) is in)\s+(?:an?\s+)?$",
+    r"\b(?:key (?:is|of|here is|changes to|moves to)|in the key of|key:|scale (?:is|of)|modulates? to"
+    r"|(?:song|piece|verse|refrain|chorus) is in)\s+(?:an?\s+)?$",
     re.IGNORECASE,
 )
 IN_KEY = re.compile(r"\bin\s+$", re.IGNORECASE)

@@ -13,6 +13,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass, field
 from datetime import date, timedelta
+from heapq import heapify, heappop, heappush
 from typing import Final
 
 from valley.errors import ParameterError
@@ -81,13 +82,18 @@ class Plan:
 def order_jobs(jobs: Sequence[Job], week: Week, start: date) -> list[Job]:
     """Smith's order, with as many promises kept as can be; one that cannot be kept comes as soon as those allow."""
     until = _keepable(jobs, week, start)
-    todo, order = list(jobs), []
-    total = sum(j.minutes for j in todo)
-    while todo:
-        may_end = [j for j in todo if until.get(j.song, total) >= total - 1e-6]
-        last = min(may_end, key=lambda j: (_worth(j, until), -j.song))
+    total = sum(j.minutes for j in jobs)
+    # From the end on: what may stand last at this total is free to choose from, the least worth first.
+    waiting = sorted((j for j in jobs if j.song in until), key=lambda j: until[j.song])
+    free = [(_worth(j, until), -j.song, k, j) for k, j in enumerate(jobs) if j.song not in until]
+    heapify(free)
+    order: list[Job] = []
+    while free or waiting:
+        while waiting and (until[waiting[-1].song] >= total - 1e-6 or not free):
+            job = waiting.pop()
+            heappush(free, (_worth(job, until), -job.song, len(jobs) + len(waiting), job))
+        last = heappop(free)[-1]
         order.append(last)
-        todo.remove(last)
         total -= last.minutes
     return order[::-1]
 
@@ -96,12 +102,15 @@ def _keepable(jobs: Sequence[Job], week: Week, start: date) -> dict[int, float]:
     """Promises that can be kept together, as minutes of work until their day: earliest first, and where it becomes too much the longest gives way."""
     kept: list[Job] = []
     until: dict[int, float] = {}
+    total = 0.0
     for job in sorted((j for j in jobs if j.promised), key=lambda j: (j.promised or date.max, j.song)):
         kept.append(job)
+        total += job.minutes
         until[job.song] = _minutes_until(week, start, job.promised or date.max)
-        if sum(j.minutes for j in kept) > until[job.song]:
+        if total > until[job.song]:
             longest = max(kept, key=lambda j: (j.minutes, j.song))
             kept.remove(longest)
+            total -= longest.minutes
             del until[longest.song]
     return until
 
@@ -147,6 +156,8 @@ def _fill_day(
     free = week.minutes_on(day)
     published = False
     for job in queue:
+        if free <= 0:
+            break
         work = todo[job.song]
         while work and free > 0:
             stage, need = work[0]

@@ -28,7 +28,7 @@ from valley.records._phrases import (
     TAIL,
 )
 from valley.records.places import Place, find_place, find_set_right, says_fault
-from valley.records.titles import best_spelling, find_mentions, is_like, likeness, make_plain
+from valley.records.titles import TitleIndex, best_spelling, find_mentions, likeness, make_plain
 
 Kind = Literal["request", "correction", "other"]
 
@@ -84,11 +84,13 @@ def read_comments(comments: Sequence[Comment], known: Sequence[str]) -> tuple[Re
     >>> read_comments([Comment(1, "@moss", "papr harbor pls!!")], ["Paper Harbour"])[0].titles
     ('Paper Harbour',)
     """
-    readings = [_read(c, known) for c in comments]
+    index = TitleIndex(known)
+    readings = [_read(c, index) for c in comments]
     named = [t for r in readings if r.kind == "request" for t in r.titles]
     by_id = {r.comment: r for r in readings}
+    asked = TitleIndex(named)
     for i, (comment, reading) in enumerate(zip(comments, readings, strict=True)):
-        if reading.kind == "other" and (second := _read_again(comment, by_id, named)):
+        if reading.kind == "other" and (second := _read_again(comment, by_id, asked)):
             readings[i] = by_id[comment.id] = second
     return tuple(readings)
 
@@ -96,6 +98,7 @@ def read_comments(comments: Sequence[Comment], known: Sequence[str]) -> tuple[Re
 def group_requests(comments: Sequence[Comment], readings: Sequence[Reading], known: Sequence[str]) -> tuple[Group, ...]:
     """Requests for the same song together, most votes first. A viewer counts once; the likes of a comment count as viewers."""
     by_id = {c.id: c for c in comments}
+    index = TitleIndex(known)
     clusters: list[list[tuple[int, str]]] = []
     for reading in readings:
         for title in reading.titles if reading.kind == "request" else ():
@@ -108,10 +111,7 @@ def group_requests(comments: Sequence[Comment], readings: Sequence[Reading], kno
     groups = []
     for cluster in clusters:
         titles = [t for _, t in cluster]
-        plain = make_plain(titles[0])
-        taken_for = next((k for k in known if any(make_plain(k) == make_plain(t) for t in titles)), "") or next(
-            (k for k in known if is_like(make_plain(k), plain)), ""
-        )
+        taken_for = next((k for t in titles if (k := index.find_like(make_plain(t)))), "")
         members = [by_id[i] for i in dict.fromkeys(i for i, _ in cluster)]
         handles = tuple(dict.fromkeys(c.handle for c in members))
         groups.append(
@@ -127,7 +127,7 @@ def group_requests(comments: Sequence[Comment], readings: Sequence[Reading], kno
     return tuple(sorted(groups, key=lambda g: (-g.votes, g.title)))
 
 
-def _read(comment: Comment, known: Sequence[str]) -> Reading:
+def _read(comment: Comment, known: TitleIndex) -> Reading:
     place = find_place(comment.text)
     wanted, said = find_set_right(comment.text)
     if place and (says_fault(comment.text) or (wanted and said)):
@@ -157,7 +157,7 @@ def _read(comment: Comment, known: Sequence[str]) -> Reading:
     return Reading(comment.id, "other")
 
 
-def _read_again(comment: Comment, by_id: dict[int, Reading], named: Sequence[str]) -> Reading | None:
+def _read_again(comment: Comment, by_id: dict[int, Reading], named: TitleIndex) -> Reading | None:
     """A mere "same!" under a request, or a title that others ask for, alone or with the least hint of a wish."""
     plain = make_plain(comment.text)
     above = by_id.get(comment.reply_to or 0)
@@ -165,7 +165,7 @@ def _read_again(comment: Comment, by_id: dict[int, Reading], named: Sequence[str
         return Reading(comment.id, "request", above.titles, why="agrees with the request that it answers")
     if any(re.search(p, plain) for p in REFUSE):
         return None
-    mentions = find_mentions(plain, dict.fromkeys(named))
+    mentions = find_mentions(plain, named)
     if not mentions:
         return None
     bare = sum(m.end - m.start for m in mentions) >= len(plain.split()) - 2
@@ -179,7 +179,7 @@ def _sentences(text: str) -> list[str]:
     return [s.strip() for s in re.split(r"(?<=[.!?…])\s+|\n+|[!?…]{2,}", text) if s.strip(" .!?…")]
 
 
-def _known_titles(raw: str, plain: str, known: Sequence[str]) -> list[str]:
+def _known_titles(raw: str, plain: str, known: TitleIndex) -> list[str]:
     """Known titles, and one that is not known where "and" joins it to them."""
     mentions = find_mentions(plain, known)
     if not mentions:

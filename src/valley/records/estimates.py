@@ -42,25 +42,44 @@ class Estimate:
     songs: int
 
 
-def estimate_minutes(stage: int, size: float, past: Sequence[Past] = ()) -> Estimate:
-    """How long the work towards a stage will take for a song of a size.
+@dataclass(frozen=True)
+class Rate:
+    """What the past says of a stage: the logarithm of minutes for a unit of size, how far four of five lie from it, songs looked back at."""
+
+    log_rate: float
+    reach: float
+    songs: int
+    usual: float = 1.0
+
+    def estimate(self, size: float) -> Estimate:
+        """Minutes for a song of a size.
+
+        Raises
+        ------
+        ParameterError
+            the size is not above 0
+        """
+        if size <= 0:
+            raise ParameterError(f"size={size} must be above 0; a song of no bars is not charted yet")
+        if not self.usual:
+            return Estimate(0.0, 0.0, 0.0, self.songs)
+        low, middle, high = (math.exp(self.log_rate + by) * size for by in (-self.reach, 0.0, self.reach))
+        return Estimate(middle, low, high, self.songs)
+
+
+def learn_rate(stage: int, past: Sequence[Past] = ()) -> Rate:
+    """The rate of the work towards a stage.
 
     Raises
     ------
     ParameterError
-        a size or time is not above 0
-
-    >>> round(estimate_minutes(6, 20).minutes)
-    60
-    >>> slow = [Past(20, 120.0)] * 10
-    >>> round(estimate_minutes(6, 20, slow).minutes)
-    107
+        a past size or time is not above 0
     """
-    if size <= 0 or any(p.size <= 0 or p.minutes <= 0 for p in past):
-        raise ParameterError(f"size={size} and every past size and time must be above 0; a song of no bars is not charted yet")
+    if any(p.size <= 0 or p.minutes <= 0 for p in past):
+        raise ParameterError("every past size and time must be above 0; a stage that took no time has nothing to tell")
     usual = WAY[stage].usual
     if not usual:
-        return Estimate(0.0, 0.0, 0.0, len(past))
+        return Rate(0.0, 0.0, len(past), 0.0)
     logs = [math.log(p.minutes / p.size) for p in past]
     n, prior = len(logs), math.log(usual)
     weight = _PRIOR_SONGS + n
@@ -68,8 +87,19 @@ def estimate_minutes(stage: int, size: float, past: Sequence[Past] = ()) -> Esti
     own = sum(logs) / n if n else 0.0
     squares = _PRIOR_SONGS * _PRIOR_SPREAD**2 + sum((x - own) ** 2 for x in logs) + _PRIOR_SONGS * n / weight * (own - prior) ** 2
     spread = math.sqrt(squares / weight * (weight + 1) / weight)
-    reach = float(stdtrit(weight, (1 + _INSIDE) / 2)) * spread
-    return Estimate(math.exp(mean) * size, math.exp(mean - reach) * size, math.exp(mean + reach) * size, n)
+    return Rate(mean, float(stdtrit(weight, (1 + _INSIDE) / 2)) * spread, n, usual)
+
+
+def estimate_minutes(stage: int, size: float, past: Sequence[Past] = ()) -> Estimate:
+    """How long the work towards a stage will take for a song of a size.
+
+    >>> round(estimate_minutes(6, 20).minutes)
+    60
+    >>> slow = [Past(20, 120.0)] * 10
+    >>> round(estimate_minutes(6, 20, slow).minutes)
+    107
+    """
+    return learn_rate(stage, past).estimate(size)
 
 
 def add_up(estimates: Sequence[Estimate]) -> Estimate:

@@ -48,10 +48,10 @@ def say_estimate(estimate: Estimate) -> str:
 
 
 def show_shelf(shelf: Shelf) -> ShelfOut:
-    past = selectors.list_past()
+    rates = selectors.learn_rates()
     rows = []
     for song in shelf.songs:
-        left = selectors.estimate_left(song, past)
+        left = selectors.estimate_left(song, rates)
         rows.append(ShelfRowOut(song=show_song(song), minutes_left=left.minutes, time_left=f"about {say_minutes(left.minutes)}" if left.minutes else ""))
     return ShelfOut(
         rows=rows,
@@ -62,8 +62,8 @@ def show_shelf(shelf: Shelf) -> ShelfOut:
 
 
 def show_records(song: Song) -> RecordsOut:
-    past = selectors.list_past()
-    ahead = dict(selectors.estimate_stages(song, past))
+    rates = selectors.learn_rates()
+    ahead = dict(selectors.estimate_stages(song, rates))
     reached = {m.stage: m.at for m in StageMark.objects.filter(song=song)}
     spent = dict(TimeSpent.objects.filter(song=song).values_list("stage").annotate(total=Sum("minutes")))
     plan, _ = selectors.plan_calendar(timezone.localdate())
@@ -80,12 +80,12 @@ def show_records(song: Song) -> RecordsOut:
             WaymarkOut(
                 stage=i, name=stage.name, deed=stage.deed, reached_at=reached.get(i), spent=spent.get(i, 0.0),
                 estimate=say_estimate(ahead[i]) if i in ahead else "", estimate_minutes=ahead[i].minutes if i in ahead else 0.0,
-                looked_back=len(past.get(i, ())),
+                looked_back=rates[i].songs if i in rates else 0,
             )
             for i, stage in enumerate(WAY)
         ],
         corrections=show_corrections(song),
-        time_left=say_estimate(selectors.estimate_left(song, past)),
+        time_left=say_estimate(selectors.estimate_left(song, rates)),
         out_on=plan.out.get(song.pk),
         late_days=plan.late.get(song.pk, 0),
     )
@@ -146,7 +146,7 @@ def show_week(week: Week) -> WeekOut:
 def show_calendar(start: date) -> CalendarOut:
     week = selectors.get_week()
     plan, songs = selectors.plan_calendar(start)
-    past = selectors.list_past()
+    rates = selectors.learn_rates()
     days = []
     for day in (start + timedelta(i) for i in range(_SHOWN_DAYS)):
         slots = [
@@ -162,7 +162,7 @@ def show_calendar(start: date) -> CalendarOut:
         )
     planned = []
     for song in songs.values():
-        left = selectors.estimate_left(song, past)
+        left = selectors.estimate_left(song, rates)
         planned.append(
             PlannedOut(
                 song_id=song.pk, title=song.title, votes=song.votes, promised_for=song.promised_for, out_on=plan.out.get(song.pk),

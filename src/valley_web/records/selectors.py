@@ -1,7 +1,7 @@
 """Reading records: past times, what is left to do, the calendar, what viewers wrote."""
 
 from collections import defaultdict
-from collections.abc import Mapping, Sequence
+from collections.abc import Mapping
 from dataclasses import dataclass
 from datetime import date
 
@@ -9,17 +9,17 @@ from django.db.models import F, Sum
 
 from valley.records.calendar import Job, Plan, Week, plan_work
 from valley.records.comments import Comment, Group, Reading, group_requests, read_comments
-from valley.records.estimates import Estimate, Past, add_up, estimate_minutes
+from valley.records.estimates import Estimate, Past, Rate, add_up, learn_rate
 from valley.records.way import ASKED, CHOSEN, PUBLISHED, WAY, size_of
 from valley_web.records.models import TimeSpent, ViewerComment, WorkWeek
 from valley_web.songs.models import Song
 
 LOOKED_BACK = 40  # songs: how fast one works now, not how fast one was years ago
 _MOST_COMMENTS = 1000
-Times = Mapping[int, Sequence[Past]]
+Rates = Mapping[int, Rate]
 
 
-def list_past() -> Times:
+def learn_rates() -> Rates:
     """What the last songs took, by stage: only stages that were reached, for the others may not be at their end."""
     rows = (
         TimeSpent.objects.values_list("song_id", "stage", "song__stage", "song__bars", "song__bars_to_learn")
@@ -30,20 +30,20 @@ def list_past() -> Times:
     for _, stage, reached, bars, to_learn, minutes in rows[: LOOKED_BACK * len(WAY)]:
         if reached >= stage and minutes >= 1 and len(past[stage]) < LOOKED_BACK:
             past[stage].append(Past(size_of(stage, bars=bars, bars_to_learn=to_learn), minutes))
-    return past
+    return {stage: learn_rate(stage, past[stage]) for stage in range(CHOSEN, len(WAY))}
 
 
-def estimate_stages(song: Song, past: Times) -> list[tuple[int, Estimate]]:
+def estimate_stages(song: Song, rates: Rates) -> list[tuple[int, Estimate]]:
     """What is left until the song is out, stage by stage."""
     first = max(song.stage + 1, CHOSEN)
     return [
-        (stage, estimate_minutes(stage, size_of(stage, bars=song.bars, bars_to_learn=song.bars_to_learn), past.get(stage, ())))
+        (stage, rates[stage].estimate(size_of(stage, bars=song.bars, bars_to_learn=song.bars_to_learn)))
         for stage in range(first, PUBLISHED + 1)
     ]
 
 
-def estimate_left(song: Song, past: Times) -> Estimate:
-    return add_up([e for _, e in estimate_stages(song, past)])
+def estimate_left(song: Song, rates: Rates) -> Estimate:
+    return add_up([e for _, e in estimate_stages(song, rates)])
 
 
 def get_week() -> Week:
@@ -56,10 +56,10 @@ def get_week() -> Week:
 def plan_calendar(start: date, *, days: int = 120) -> tuple[Plan, dict[int, Song]]:
     """Every chosen song that is not out yet, laid out over the creator's hours."""
     songs = {s.pk: s for s in Song.objects.filter(deleted_at=None, stage__gt=ASKED, stage__lt=PUBLISHED).order_by("id")}
-    past, spent = list_past(), _spent_on_next()
+    rates, spent = learn_rates(), _spent_on_next()
     jobs = []
     for song in songs.values():
-        work = [(stage, e.minutes) for stage, e in estimate_stages(song, past)]
+        work = [(stage, e.minutes) for stage, e in estimate_stages(song, rates)]
         if work:  # what was begun is nearer its end, but never at it before it is marked
             stage, minutes = work[0]
             work[0] = (stage, max(minutes - spent.get(song.pk, 0.0), 0.15 * minutes))

@@ -10,7 +10,7 @@ from django.utils import timezone
 from valley.formats.captions import list_step_times
 from valley.records.calendar import Week
 from valley.records.places import find_place
-from valley.records.titles import is_like, make_plain
+from valley.records.titles import TitleIndex, make_plain
 from valley.records.way import ASKED, CHOSEN, CORRECTED, PUBLISHED, STAGES
 from valley_web.common.problems import ProblemError
 from valley_web.lessons.services import teach_song
@@ -25,10 +25,9 @@ _LONGEST_DAY = 24 * 60.0
 
 def find_song_like(title: str) -> Song | None:
     """The song or request that a title means, however it is spelled; the furthest on its way if there are several."""
-    plain = make_plain(title)
-    rows = Song.objects.filter(deleted_at=None).order_by("-stage", "id").values_list("id", "title")
-    found = next((pk for pk, t in rows if make_plain(t) == plain), None) or next((pk for pk, t in rows if is_like(make_plain(t), plain)), None)
-    return Song.objects.filter(pk=found).first() if found else None
+    rows = Song.objects.filter(deleted_at=None).order_by("-stage", "id").values_list("title", flat=True)
+    found = TitleIndex(rows).find_like(make_plain(title))
+    return Song.objects.filter(deleted_at=None, title=found).order_by("-stage", "id").first() if found else None
 
 
 def note_request(title: str, handle: str, *, note: str = "", votes: int = 1, actor: str, apart: bool = False, comment: ViewerComment | None = None) -> Song:

@@ -5,7 +5,7 @@ from pathlib import Path
 import pytest
 
 from valley.records.comments import Comment, group_requests, read_comments
-from valley.records.titles import best_spelling, find_mentions, is_like, make_plain
+from valley.records.titles import TitleIndex, best_spelling, find_mentions, is_like, likeness, make_plain
 
 KNOWN = ["Paper Harbour", "The Millwheel", "Copper Weather", "Last Tram Waltz", "Lantern Street", "Snow on the Ferry"]
 # Share of comments read right. The first set was there before the rules, the second showed what they lacked, the third came after all mending.
@@ -99,3 +99,28 @@ def test_titles_are_found_only_where_they_are() -> None:
 def test_titles_in_small_letters_are_shown_with_capitals() -> None:
     assert best_spelling(["gravel and honey"]) == "Gravel and Honey"
     assert best_spelling(["GRAVEL AND HONEY"]) == "Gravel and Honey"
+
+
+def test_an_index_of_thousands_finds_what_a_plain_search_finds() -> None:
+    """The index only leaves out titles none of whose words begin as one of the comment's does."""
+    import random
+
+    rng = random.Random(3)
+    words = ("lantern", "harbour", "copper", "mill", "tram", "snow", "ferry", "gravel", "honey", "kettle", "umbrella", "staircase", "orchard", "fennel")
+    titles = list(dict.fromkeys(f"{rng.choice(words)} {rng.choice(['of', 'and', 'in'])} {rng.choice(words)}".title() for _ in range(400)))
+    index = TitleIndex(titles)
+    for _ in range(60):
+        wanted = rng.choice(titles)
+        letters = list(make_plain(wanted))
+        at = rng.randrange(4, len(letters))
+        letters[at : at + 1] = rng.choice([[], [letters[at], letters[at]], ["x"]])
+        misspelled = "".join(letters)
+        slow = max(titles, key=lambda t: likeness(misspelled, make_plain(t)))
+        if likeness(misspelled, make_plain(slow)):
+            found = index.find_like(misspelled)
+            assert found is not None
+            assert likeness(misspelled, make_plain(found)) == likeness(misspelled, make_plain(slow))
+            assert find_mentions(f"could you do {misspelled} please", index), misspelled
+    assert index.find_like("something else altogether") is None
+    assert TitleIndex([]).find_like("anything") is None
+    assert TitleIndex([]).find_in(["anything"]) == []
