@@ -150,6 +150,24 @@ def test_a_chord_chart_is_dropped_played_and_held_against_ones_own_playing(page:
     assert revision["last_change"]
 
 
+def test_a_file_becomes_the_next_version_and_undo_brings_the_old_one_back(page: Page, tmp_path: Path) -> None:
+    first, second = tmp_path / "first_try.txt", tmp_path / "second_try.txt"
+    first.write_text("| C | F | G | C |")
+    second.write_text("| C | Dm | G7 | C |")
+    open_shelf(page)
+    page.set_input_files("input[type=file]", str(first))
+    line_of(page, "first try").get_by_role("link").click()
+    expect(page.get_by_role("button", name="Bar 2, beat 1: F")).to_be_visible()
+    page.keyboard.press("v")
+    expect(page.get_by_text("There is no recording to hear.")).to_be_visible()
+    with page.expect_file_chooser() as chooser:
+        page.get_by_role("button", name="Read a file").click()
+    chooser.value.set_files(str(second))
+    expect(page.get_by_role("button", name="Bar 2, beat 1: Dm")).to_be_visible()
+    page.keyboard.press("Control+z")
+    expect(page.get_by_role("button", name="Bar 2, beat 1: F")).to_be_visible()
+
+
 def test_a_file_that_cannot_be_read_says_where_and_leaves_nothing(page: Page, tmp_path: Path) -> None:
     path = tmp_path / "broken.txt"
     path.write_text("| G | Qx7 |")

@@ -317,6 +317,13 @@ describe("Post", () => {
     expect(calls.filter((c) => c.what === "GET /api/post").length).toBeGreaterThan(1);
   });
 
+  it("lists its keys on a question mark", async () => {
+    fakeServer(answers);
+    show(<PostView />);
+    await userEvent.setup().keyboard("?");
+    expect(await screen.findByRole("dialog")).toHaveTextContent("take the last deed back");
+  });
+
   it("says so when the server does not answer", async () => {
     fakeServer({});
     show(<PostView />);

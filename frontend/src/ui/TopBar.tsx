@@ -1,5 +1,6 @@
 import { NavLink } from "react-router";
 import styled from "styled-components";
+import { type KeyList, KeysDialog } from "./KeysDialog";
 import { ThemeChoice } from "./ThemeChoice";
 
 const Bar = styled.header`
@@ -10,8 +11,16 @@ const Bar = styled.header`
   nav a[aria-current="page"] { color: var(--ink); font-weight: 700; border-bottom-color: var(--ink); }
 `;
 
+interface TopBarProps {
+  title: string;
+  words: string;
+  /** Comments that nobody has dealt with. */
+  post?: number;
+  keys: KeyList;
+}
+
 /** Heading of the pages that are about all songs, and the way between them. */
-export function TopBar({ title, words, post = 0 }: { title: string; words: string; post?: number }) {
+export function TopBar({ title, words, post = 0, keys }: TopBarProps) {
   return (
     <Bar>
       <div>
@@ -25,6 +34,7 @@ export function TopBar({ title, words, post = 0 }: { title: string; words: strin
         <NavLink to="/post">Post{post > 0 && ` (${post} new)`}</NavLink>
         <NavLink to="/calendar">Calendar</NavLink>
         <ThemeChoice />
+        <KeysDialog keys={keys} />
       </nav>
     </Bar>
   );

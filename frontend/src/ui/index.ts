@@ -5,6 +5,7 @@ export * from "./fraction";
 export { KeyboardPad, keyOfLetter } from "./KeyboardPad";
 export { KeyboardPicture, type LitKey } from "./KeyboardPicture";
 export { KeyCap } from "./KeyCap";
+export { type KeyList, KeysDialog } from "./KeysDialog";
 export * from "./keyboard";
 export { ErrorNotice, Notice } from "./Notice";
 export * from "./notation";

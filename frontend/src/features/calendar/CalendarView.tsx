@@ -3,7 +3,7 @@ import { Link } from "react-router";
 import styled from "styled-components";
 import type { Schemas } from "../../api/client";
 import { useCalendar } from "../../api/records";
-import { Button, ErrorNotice, TopBar } from "../../ui";
+import { Button, ErrorNotice, type KeyList, TopBar } from "../../ui";
 import { Hours } from "./Hours";
 import { WeekRidge } from "./WeekRidge";
 
@@ -20,6 +20,11 @@ const Songs = styled.ol`
 
 const onDay = (iso: string) =>
   new Date(`${iso}T12:00:00`).toLocaleDateString("en-GB", { weekday: "long", day: "numeric", month: "long" });
+
+const KEYS: KeyList = [
+  [["Enter"], "keep the minutes that were typed"],
+  [["?"], "this list"],
+];
 
 /** Whole weeks of the plan, Monday first. */
 export function weeksOf(days: Schemas["DayOut"][]): Schemas["DayOut"][][] {
@@ -41,7 +46,7 @@ export function CalendarView() {
   const data = calendar.data;
   return (
     <Frame>
-      <TopBar title="Calendar" words="What is filmed and published when, worked out from your hours." />
+      <TopBar title="Calendar" words="What is filmed and published when, worked out from your hours." keys={KEYS} />
       {calendar.error && (
         <ErrorNotice error={calendar.error}>
           <Button onPress={() => void calendar.refetch()}>Try again</Button>

@@ -78,7 +78,7 @@ export function Hours({ week: saved }: { week: Schemas["WeekOut"] }) {
         style={{ display: "flex", gap: "0.5rem", marginTop: "0.5rem", alignItems: "baseline", flexWrap: "wrap" }}
         onSubmit={(e) => {
           e.preventDefault();
-          if (off && !week.off.includes(off)) save({ off: [...week.off, off] });
+          if (off >= "2000" && !week.off.includes(off)) save({ off: [...week.off, off] });
           setOff("");
         }}
       >

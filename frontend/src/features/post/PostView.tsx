@@ -1,7 +1,7 @@
 import { useEffect, useState } from "react";
 import styled from "styled-components";
 import { usePost, usePostDeeds } from "../../api/records";
-import { Button, ErrorNotice, KeyCap, Notice, TopBar, useShortcuts } from "../../ui";
+import { Button, ErrorNotice, KeyCap, type KeyList, Notice, TopBar, useShortcuts } from "../../ui";
 import { ReportedFault } from "./ReportedFault";
 import { Rest } from "./Rest";
 import { WishGroup } from "./WishGroup";
@@ -13,6 +13,12 @@ const Frame = styled.main`
   @media (max-width: 900px) { > .cols { grid-template-columns: 1fr; } }
 `;
 const Row = styled.div` display: flex; gap: 1rem; align-items: baseline; flex-wrap: wrap; `;
+
+const KEYS: KeyList = [
+  [["G"], "get new comments"],
+  [["Ctrl", "Z"], "take the last deed back"],
+  [["?"], "this list"],
+];
 
 export interface Dealt {
   comments: number[];
@@ -36,7 +42,7 @@ export function PostView() {
   const count = data ? data.groups.length + data.corrections.length + data.others.length : 0;
   return (
     <Frame>
-      <TopBar title="Post" words="What viewers write, sorted; you decide." />
+      <TopBar title="Post" words="What viewers write, sorted; you decide." keys={KEYS} />
       <Row data-noprint>
         <Button $strong onPress={() => deeds.fetchNew.mutate()} isDisabled={deeds.fetchNew.isPending}>
           <KeyCap>G</KeyCap> {deeds.fetchNew.isPending ? "Fetching …" : "Get new comments"}

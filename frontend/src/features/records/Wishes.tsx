@@ -10,6 +10,7 @@ export function Wishes({ records }: { records: Schemas["RecordsOut"] }) {
   const change = useChangeSong(song.id);
   const add = useAddSong();
   const [wanted, setWanted] = useState<string | null>(null);
+  const [day, setDay] = useState<string | null>(null);
   const [title, setTitle] = useState<string | null>(null);
   return (
     <section>
@@ -47,8 +48,13 @@ export function Wishes({ records }: { records: Schemas["RecordsOut"] }) {
         promised for
         <input
           type="date"
-          value={song.promised_for ?? ""}
-          onChange={(e) => change.mutate({ promised_for: e.target.value || null })}
+          value={day ?? song.promised_for ?? ""}
+          onChange={(e) => {
+            // While the year is being typed it is one of long ago; that is no promise yet.
+            setDay(e.target.value);
+            if (e.target.value >= "2000") change.mutate({ promised_for: e.target.value });
+          }}
+          onBlur={() => setDay(null)}
         />
         {song.promised_for && (
           <Button $quiet onPress={() => change.mutate({ promised_for: null })}>

@@ -11,7 +11,7 @@ const Form = styled.form`
 `;
 
 /** A wish noted by hand. A song that is here already, however it is spelled, gets the vote. */
-export function RequestForm({ onDone }: { onDone: (title: string) => void }) {
+export function RequestForm({ onDone, onCancel }: { onDone: (title: string) => void; onCancel: () => void }) {
   const note = useNoteRequest();
   const [title, setTitle] = useState("");
   const [handle, setHandle] = useState("");
@@ -21,6 +21,7 @@ export function RequestForm({ onDone }: { onDone: (title: string) => void }) {
   return (
     <Form
       aria-label="Note a request"
+      onKeyDown={(e) => e.key === "Escape" && onCancel()}
       onSubmit={(e) => {
         e.preventDefault();
         send(false);

@@ -136,6 +136,51 @@ it("takes a song off the shelf and puts it back", async () => {
   await waitFor(() => expect(calls.map((c) => c.what)).toContain("POST /api/songs/1/restore"));
 });
 
+it("notes a wish by keys, and puts the form away again", async () => {
+  answers["POST /api/requests"] = { status: 201, body: song(7, { title: "Blue Kettle" }) };
+  show();
+  await screen.findByText(/The shelf is empty/);
+  const user = userEvent.setup();
+  await user.keyboard("r");
+  await user.keyboard("{Escape}");
+  expect(screen.queryByRole("form")).not.toBeInTheDocument();
+  await user.keyboard("r");
+  await user.type(screen.getByLabelText("song"), "blue kettle");
+  await user.type(screen.getByLabelText("who asks"), "@fern");
+  await user.click(screen.getByRole("button", { name: "as another song" }));
+  expect(calls.find((c) => c.what === "POST /api/requests")?.body).toEqual({
+    title: "blue kettle",
+    handle: "@fern",
+    note: "",
+    apart: true,
+  });
+  expect(await screen.findByText("Noted for “Blue Kettle”.")).toBeInTheDocument();
+});
+
+it("searches, orders and chooses a waymark on the server, and shows what was taken off", async () => {
+  songs = [song(1, { votes: 7, promised_for: "2026-05-02", stage: 0 })];
+  answers["POST /api/songs/1/way"] = { body: { song: song(1) } };
+  const asked: string[] = [];
+  const fetchNow = globalThis.fetch;
+  vi.stubGlobal("fetch", (request: Request) => {
+    asked.push(new URL(request.url).search);
+    return fetchNow(request);
+  });
+  show();
+  const user = userEvent.setup();
+  expect(await screen.findByText("7 viewers ask")).toBeInTheDocument();
+  expect(screen.getByText("promised for 2 May")).toBeInTheDocument();
+  await user.click(screen.getByRole("button", { name: "Choose Song 1" }));
+  expect(calls.find((c) => c.what === "POST /api/songs/1/way")?.body).toEqual({ stage: 1, reached: true });
+  await user.keyboard("/");
+  await user.keyboard("kettle");
+  await user.selectOptions(screen.getByLabelText("order"), "votes");
+  await user.click(screen.getByRole("button", { name: /charted/ }));
+  await waitFor(() => expect(asked.at(-1)).toMatch(/q=kettle&stage=charted&order=votes&deleted=false/));
+  await user.click(screen.getByLabelText("taken off the shelf"));
+  expect(await screen.findByRole("button", { name: "Put Song 1 back on the shelf" })).toBeInTheDocument();
+});
+
 it("says so when Valley does not answer", async () => {
   vi.stubGlobal("fetch", () => Promise.reject(new TypeError("network")));
   show();

@@ -5,7 +5,7 @@ import styled from "styled-components";
 import { ProblemError } from "../../api/client";
 import { type NewSong, useAddSong, useRestoreSong, useSession } from "../../api/queries";
 import { useShelf } from "../../api/records";
-import { Button, ErrorNotice, KeyCap, Notice, TopBar, useShortcuts } from "../../ui";
+import { Button, ErrorNotice, KeyCap, type KeyList, Notice, TopBar, useShortcuts } from "../../ui";
 import { RequestForm } from "./RequestForm";
 import { SongLine } from "./SongLine";
 import { WayFilter } from "./WayFilter";
@@ -35,6 +35,12 @@ const ORDERS = [
   ["changed", "changed last"],
 ] as const;
 const PAGE = 60;
+const KEYS: KeyList = [
+  [["/"], "search the shelf"],
+  [["R"], "note a request"],
+  [["Esc"], "put the form away"],
+  [["?"], "this list"],
+];
 
 /** Songs and requests as one list of work in hand. */
 export function ShelfView() {
@@ -57,6 +63,7 @@ export function ShelfView() {
   useShortcuts({
     "/": () => document.querySelector<HTMLInputElement>("input[type=search]")?.focus(),
     r: () => setAsking(true),
+    escape: () => setAsking(false),
   });
 
   const take = async (files: File[]) => {
@@ -78,7 +85,12 @@ export function ShelfView() {
   const sought = q.trim() !== "" || stage !== "" || deleted;
   return (
     <Frame>
-      <TopBar title="Valley" words="Songs in hand, from wish to lesson." post={shelf.data?.new_comments ?? 0} />
+      <TopBar
+        title="Valley"
+        words="Songs in hand, from wish to lesson."
+        post={shelf.data?.new_comments ?? 0}
+        keys={KEYS}
+      />
       <Drop
         data-noprint
         aria-label="Add a song"
@@ -102,6 +114,7 @@ export function ShelfView() {
       </Drop>
       {asking && (
         <RequestForm
+          onCancel={() => setAsking(false)}
           onDone={(title) => {
             setAsking(false);
             setNoted(title);

@@ -1,8 +1,6 @@
-import { useState } from "react";
-import { Dialog, DialogTrigger, Heading, Modal, ModalOverlay } from "react-aria-components";
 import styled from "styled-components";
 import { beatsAt, type Source, secondsAt } from "../../player";
-import { Button, clock, KeyCap, useShortcuts } from "../../ui";
+import { clock, type KeyList, KeysDialog, useShortcuts } from "../../ui";
 import { usePlayer, useWorkspace } from "./context";
 
 const Foot = styled.footer`
@@ -14,14 +12,6 @@ const Foot = styled.footer`
   input[type="range"] { accent-color: var(--ink); }
   .where { font-variant-numeric: tabular-nums; min-width: 9.2rem; }
 `;
-const Veil = styled(
-  ModalOverlay,
-)` position: fixed; inset: 0; background: var(--shadow); display: grid; place-items: center; z-index: 5; `;
-const Sheet = styled(Modal)`
-  background: var(--ground); border: 1.5px solid var(--ink); border-radius: 6px; padding: 1.4rem 2rem; max-width: 34rem;
-  dl { display: grid; grid-template-columns: auto 1fr; gap: 0.4rem 1rem; margin: 1rem 0; } dt { display: flex; gap: 0.3rem; } dd { margin: 0; }
-  h2 { font-size: 1.5rem; }
-`;
 
 const SOURCES: [Source, string][] = [
   ["recording", "recording"],
@@ -32,7 +22,7 @@ const SOURCES: [Source, string][] = [
   ["bass", "bass alone, of the recording"],
 ];
 const SPEEDS = Array.from({ length: 19 }, (_, i) => (30 + 5 * i) / 100);
-const KEYS: [string[], string][] = [
+const KEYS: KeyList = [
   [["Space"], "play or stop"],
   [["L"], "repeat this part, or go on"],
   [["K"], "count in one bar before playing"],
@@ -107,7 +97,6 @@ export function PlayerBar() {
   const loop = usePlayer(player, (s) => s.loop);
   const countIn = usePlayer(player, (s) => s.countIn);
   const problem = usePlayer(player, (s) => s.problem);
-  const [help, setHelp] = useState(false);
 
   const [from, to] = [secondsAt(chart.beats, part.start_beats), secondsAt(chart.beats, part.end_beats)];
   const repeated = !loop ? "nothing" : loop.from < from - 0.01 ? "joined" : "part";
@@ -121,7 +110,6 @@ export function PlayerBar() {
     m: () => player.setSource(sources[(sources.findIndex(([s]) => s === source) + 1) % sources.length]?.[0] ?? "piano"),
     "[": () => slower(-0.1),
     "]": () => slower(0.1),
-    "?": () => setHelp(true),
   });
   return (
     <Foot data-noprint>
@@ -168,41 +156,10 @@ export function PlayerBar() {
         <input type="checkbox" checked={countIn} onChange={(e) => player.setCountIn(e.target.checked)} /> count in
       </label>
       {problem && <span role="alert">{problem}</span>}
-      <DialogTrigger isOpen={help} onOpenChange={setHelp}>
-        <Button $quiet>
-          <KeyCap>?</KeyCap> all keys
-        </Button>
-        <Veil isDismissable>
-          <Sheet>
-            <Dialog>
-              {({ close }) => (
-                <>
-                  <Heading slot="title" level={2}>
-                    Keys
-                  </Heading>
-                  <dl>
-                    {KEYS.map(([caps, what]) => (
-                      <div key={what} style={{ display: "contents" }}>
-                        <dt>
-                          {caps.map((cap) =>
-                            cap === "…" ? <span key={cap}>…</span> : <KeyCap key={cap}>{cap}</KeyCap>,
-                          )}
-                        </dt>
-                        <dd>{what}</dd>
-                      </div>
-                    ))}
-                  </dl>
-                  <p>Keep the volume low when you repeat a passage on headphones, and rest your ears and hands.</p>
-                  <p style={{ margin: "0.8rem 0", color: "var(--soft)" }}>
-                    Piano samples by Alexander Holm, CC BY 3.0.
-                  </p>
-                  <Button onPress={close}>Close</Button>
-                </>
-              )}
-            </Dialog>
-          </Sheet>
-        </Veil>
-      </DialogTrigger>
+      <KeysDialog keys={KEYS}>
+        <p>Keep the volume low when you repeat a passage on headphones, and rest your ears and hands.</p>
+        <p style={{ margin: "0.8rem 0", color: "var(--soft)" }}>Piano samples by Alexander Holm, CC BY 3.0.</p>
+      </KeysDialog>
     </Foot>
   );
 }

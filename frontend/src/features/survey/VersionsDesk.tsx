@@ -1,6 +1,8 @@
 import { useState } from "react";
+import { FileTrigger } from "react-aria-components";
+import { Link } from "react-router";
 import styled from "styled-components";
-import { useChanges, useChartEdits, useListenAgain, useNameVersion, useVersions } from "../../api/queries";
+import { useAddSong, useChanges, useChartEdits, useListenAgain, useNameVersion, useVersions } from "../../api/queries";
 import { Button, ErrorNotice, withSigns } from "../../ui";
 import { MarginHeading, useWorkspace } from "../song";
 import { Field } from "./parts";
@@ -21,6 +23,8 @@ export function VersionsDesk() {
   const listen = useListenAgain(song.id);
   const [chosen, setChosen] = useState(0);
   const [name, setName] = useState<string | null>(null);
+  const read = useAddSong();
+  const failed = bringBack.error ?? naming.error ?? read.error ?? listen.error;
   const changes = useChanges(song.id, chosen, chart.revision);
   const version = versions.data?.find((v) => v.number === chosen);
   return (
@@ -84,7 +88,11 @@ export function VersionsDesk() {
       )}
       <section>
         <MarginHeading>A new hearing</MarginHeading>
-        {song.job && ["waiting", "running"].includes(song.job.state) ? (
+        {song.recording_id === null ? (
+          <p>
+            There is no recording to hear. <Link to={`/songs/${song.id}/records`}>Add one to its records</Link>
+          </p>
+        ) : song.job && ["waiting", "running"].includes(song.job.state) ? (
           <p role="status">
             {song.job.stage || "In line"} … {Math.round(100 * song.job.fraction)} %
           </p>
@@ -97,7 +105,20 @@ export function VersionsDesk() {
           </>
         )}
       </section>
-      {(bringBack.error || naming.error) && <ErrorNotice error={bringBack.error ?? naming.error} />}
+      <section>
+        <MarginHeading>From a file</MarginHeading>
+        <p>MusicXML, MIDI, a chord chart or Valley’s own file becomes the next version; undo brings this one back.</p>
+        <FileTrigger
+          acceptedFileTypes={[".musicxml", ".xml", ".mxl", ".mid", ".midi", ".txt", ".csv", ".lab", ".json"]}
+          onSelect={(list) => {
+            const file = list?.[0];
+            if (file) read.mutate({ file, to: song.id });
+          }}
+        >
+          <Button isDisabled={read.isPending}>{read.isPending ? "Reading …" : "Read a file"}</Button>
+        </FileTrigger>
+      </section>
+      {failed && <ErrorNotice error={failed} />}
     </>
   );
 }
