@@ -95,6 +95,12 @@ class Scope:
         if bar <= last:
             context.bars, context.grips, context.chord = (bar,), (), None
 
+    def was_held(self, run: Sequence[Found], context: Context) -> bool:
+        """Whether notes belong to a grip just before those that are meant."""
+        meant = {g.start for g in self.meant(context)}
+        before = [a for (_, a), (_, b) in zip(self.grips, self.grips[1:], strict=False) if b.start in meant]
+        return any(all(any(n.midi % 12 == r.name.pitch_class for n in g.notes) for r in run) for g in before)
+
     def is_key(self, row: Found, sentence: str) -> bool:
         """Whether a name with "major" or "minor" is that of a key."""
         if row.quality is None or row.bass is not None or row.quality.harte not in ("maj", "min") or row.octave is not None:

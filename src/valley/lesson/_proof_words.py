@@ -9,7 +9,11 @@ from valley.theory._chord_table import QUALITIES, Quality
 from valley.theory.chord import parse_symbol
 from valley.theory.pitch import PitchName, parse_name
 
-SIGN = r"(?:\s?(?:##|#|♯♯|♯|bb(?![a-z])|b(?![a-z])|♭♭|♭)|[\s-]double[\s-]sharp|[\s-]double[\s-]flat|[\s-]sharp|[\s-]flat|[\s-]natural)?"
+# A flat sign is a "b" that is not the beginning of a word: "Bbm" and "Ab" have one, "About" has none.
+SIGN = (
+    r"(?:\s?(?:##|#|♯♯|♯|b{1,2}(?=m(?![a-hj-z])|min|maj|dim|sus|aug|add|[^a-z]|$)|♭♭|♭)"
+    r"|[\s-]double[\s-]sharp|[\s-]double[\s-]flat|[\s-]sharp|[\s-]flat|[\s-]natural)?"
+)
 ROOTS = {
     "letters": rf"(?:[A-G]{SIGN})",
     "syllables": rf"(?:(?:do|ré|re|mi|fa|sol|la|si){SIGN})",
@@ -89,6 +93,10 @@ KEY_BEFORE = re.compile(
     re.IGNORECASE,
 )
 IN_KEY = re.compile(r"\bin\s+$", re.IGNORECASE)
+# Notes that are left belong to the grip before.
+LEAVING = re.compile(r"\b(?:let go of|let|release|lift|leave|take away)\s+(?:the\s+)?$", re.IGNORECASE)
+GOING = re.compile(r"\s+(?:goes|moves|steps|slides|walks|falls|rises|drops|jumps|climbs|comes (?:up|down))\b", re.IGNORECASE)
+BEGINNING = re.compile(r"\bhand (?:begins|starts)\b", re.IGNORECASE)
 CHORD_TO_CHORD = re.compile(r"\s+(?:to|then|and then|and back to)\s+(?:an?\s+|the\s+)?")
 NEGATED = re.compile(r"\b(?:not|isn't|isn’t|never|rather than|instead of|no longer)\s+(?:an?\s+|the\s+|on\s+)*$", re.IGNORECASE)
 MOVES_TO = re.compile(r"\b(?:up|down|over|across|back|moves?|goes|slides?|steps?|walks?|shifts?)\s+(?:\w+\s+){0,2}?to\s+(?:an?\s+|the\s+)?$", re.IGNORECASE)

@@ -18,13 +18,16 @@ from valley.lesson._proof_scope import Context, Found, Scope
 from valley.lesson._proof_words import (
     ANNOUNCES,
     BARS,
+    BEGINNING,
     CHORD_WORD,
     EDGE,
     ENDS,
     EVERY,
+    GOING,
     HAND_AFTER,
     IN_THE_BASS,
     INVERSION,
+    LEAVING,
     LENGTH,
     MOVES_TO,
     NEGATED,
@@ -104,6 +107,8 @@ class _Reader(Scope):
             self.go_to_run(several, context)
         elif counted := NTH.search(plain):
             self.go_to_nth(counted, context)
+        elif BEGINNING.search(plain) and not context.bars:
+            context.grips = tuple(self.grips_here(context)[:1])
         marks: list[tuple[int, Callable[[], None]]] = []
         for m in re.finditer(r"\b(left|right)(?:\s+hand)?\b|\b(LH|RH)\b|\bboth hands\b|\btogether\b", sentence, re.IGNORECASE):
             hand = {"left": LEFT, "lh": LEFT, "right": RIGHT, "rh": RIGHT}.get((m[1] or m[2] or "").lower())
@@ -262,6 +267,16 @@ class _Reader(Scope):
             else:
                 self._claim(context, offset, row.start, row.end, "chord", PARTLY, self._say_chord(right), f"it is written {self._say_chord(right)} in this key")
             return
+        # A chord over a foreign bass is the easy way to see a bigger one: "E diminished over C" is C9.
+        bigger = [
+            (g, c) for g, c in chords
+            if row.bass and c.bass.pitch_class == claimed.bass.pitch_class and c.root.pitch_class != claimed.root.pitch_class
+            and claimed.pitch_classes() <= c.pitch_classes()
+        ]
+        if bigger:
+            context.grips, context.chord = tuple(g for g, _ in bigger), bigger[0][1]
+            self._claim(context, offset, row.start, row.end, "chord", AGREES, message=f"together they are {self._say_chord(bigger[0][1])}")
+            return
         near = min(chords, key=lambda gc: _distance(gc[1], claimed), default=None)
         if near is None:
             self._claim(context, offset, row.start, row.end, "chord", UNKNOWN, message="there are no chords here to hold it against")
@@ -315,6 +330,8 @@ class _Reader(Scope):
     def _judge_notes(self, run: list[Found], sentence: str, offset: int, context: Context) -> None:
         """A list of notes: each against the grip that fits the list best, then what the list leaves out, then whether octaves ascend."""
         grips = self.meant(context)
+        if LEAVING.search(sentence[: run[0].start]) or (GOING.match(sentence, run[-1].end) and self.was_held(run, context)):
+            return
         after = HAND_AFTER.match(sentence, run[-1].end)
         if after:
             context.hand = LEFT if after[1].lower() == "left" else RIGHT
