@@ -104,3 +104,17 @@ def test_everything_comes_in_one_file(site: PageClient, heard_song: Song) -> Non
     assert {"manifest.json", "score.pdf", "lesson.json", "hearing.json"} <= set(names)
     assert zipfile.ZipFile(io.BytesIO(site.get(f"/api/songs/{heard_song.pk}/handouts/frames-1.zip").content)).namelist()[-1] == "frames.json"
     assert site.get(f"/api/songs/{heard_song.pk}/handouts/score.pdf", {"look": "true"})["Content-Disposition"].startswith("inline")
+
+
+def test_findings_are_given_for_every_margin_and_mended_there(site: PageClient, heard_song: Song) -> None:
+    path = f"songs/{heard_song.pk}"
+    grip = site.get(f"/api/{path}/arrangement").json()["parts"][0]["grips"][1]
+    edit = {"kind": "grip", "start": grip["start"], "action": "take", "left": [grip["left"][0]["midi"]], "right": [60, 76]}
+    revision = site.get(f"/api/{path}/chart").json()["revision"]
+    assert site.call("POST", f"{path}/hands/edits", {"revision": revision, "edit": edit}).status_code == 200
+    found = site.get(f"/api/{path}/findings").json()
+    assert found == site.get(f"/api/{path}/lesson").json()["findings"]
+    here = [f for f in found if f["start"] == grip["start"] and f["mend"].startswith("release")]
+    assert here
+    site.call("POST", f"{path}/lesson/mend", {"revision": revision + 1, "mend": here[0]["mend"]})
+    assert not [f for f in site.get(f"/api/{path}/findings").json() if f["start"] == grip["start"] and f["check"] == here[0]["check"]]

@@ -170,6 +170,16 @@ export function useLesson(id: number, enabled = true) {
   });
 }
 
+/** What the checks find in a song as it stands at a revision. */
+export function useFindings(id: number, revision: number) {
+  return useQuery({
+    queryKey: ["findings", id, revision],
+    queryFn: () => unwrap(client.GET("/api/songs/{song_id}/findings", { params: { path: { song_id: id } } })),
+    staleTime: 60_000,
+    retry: false,
+  });
+}
+
 type LessonEdit = Loose<Schemas["LessonEditIn"]["edit"]>;
 
 /** Changes to the lesson answer with the whole lesson. */

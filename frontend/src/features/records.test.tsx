@@ -10,6 +10,7 @@ import { PerformanceDesk } from "./hands/PerformanceDesk";
 import { PostView } from "./post";
 import { OpenReports, RecordsSheet, useTimeSpent } from "./records";
 import { WayFilter } from "./shelf/WayFilter";
+import { FoundHere, isAbout } from "./song/FoundHere";
 import { PlayerBar } from "./song/PlayerBar";
 import { fakeServer, SONG, showInWorkspace } from "./song/testing";
 
@@ -447,6 +448,50 @@ describe("Open reports beside their place", () => {
     expect(screen.queryByRole("list")).not.toBeInTheDocument();
     show(<OpenReports song={SONG} />);
     expect(calls).toHaveLength(1);
+  });
+});
+
+describe("What the checks find, in the margin where it arises", () => {
+  const finding = (more: Partial<Schemas["FindingOut"]>): Schemas["FindingOut"] => ({
+    check: "stretch",
+    severity: "warning",
+    sentence: "Bar 1: the right hand spans 190 mm.",
+    part: 1,
+    bar: 1,
+    start: "0",
+    step: "",
+    mend: "release:0",
+    mend_words: "take Valley's grip",
+    ...more,
+  });
+
+  it("is shown at its beats, and told apart as of the chart or of the hands", () => {
+    expect(isAbout(finding({}), "hands", 0, 4)).toBe(true);
+    expect(isAbout(finding({}), "chart", 0, 4)).toBe(false);
+    expect(isAbout(finding({ start: "9/2" }), "hands", 4, 8)).toBe(true);
+    expect(isAbout(finding({ start: "8" }), "hands", 4, 8)).toBe(false);
+    expect(isAbout(finding({ start: null }), "hands", 0, 4)).toBe(false);
+    expect(isAbout(finding({ step: "part-1/left" }), "hands", 0, 4)).toBe(false);
+    expect(isAbout(finding({ check: "spelling", mend: "respell:0:Bb" }), "chart", 0, 4)).toBe(true);
+  });
+
+  it("is mended by one key", async () => {
+    const calls = fakeServer({
+      "GET /api/songs/5/findings": { body: [finding({ mend: "", mend_words: "" }), finding({ sentence: "Mend me." })] },
+      "POST /api/songs/5/lesson/mend": { status: 404, body: { title: "gone", detail: "", kind: "error", data: {} } },
+    });
+    showInWorkspace(<FoundHere belongs={() => true} />);
+    expect(await screen.findByText("Mend me.")).toBeInTheDocument();
+    await userEvent.setup().keyboard("z");
+    await waitFor(() => expect(sent(calls, "POST /api/songs/5/lesson/mend")).toMatchObject({ mend: "release:0" }));
+    expect(await screen.findByText("gone")).toBeInTheDocument();
+  });
+
+  it("is nothing where nothing belongs", async () => {
+    const calls = fakeServer({ "GET /api/songs/5/findings": { body: [finding({})] } });
+    showInWorkspace(<FoundHere belongs={() => false} />);
+    await waitFor(() => expect(calls).toHaveLength(1));
+    expect(screen.queryByRole("list")).not.toBeInTheDocument();
   });
 });
 

@@ -1,7 +1,7 @@
 import styled from "styled-components";
 import { useCandidates } from "../../api/queries";
 import { Deed, Deeds, Field, framing, KeyboardPicture, KeyCap, useShortcuts, withSigns } from "../../ui";
-import { MarginHeading, useWorkspace } from "../song";
+import { FoundHere, isAbout, MarginHeading, useWorkspace } from "../song";
 import type { Hands, HeldNote, Where } from "./useHands";
 
 const Notes = styled.ul`
@@ -55,6 +55,7 @@ export function GripDesk({ hands, onHear }: { hands: Hands; onHear: () => void }
         <h2>{withSigns(grip.symbol)}</h2>
         <p style={{ color: "var(--soft)" }}>{withSigns(grip.inversion)}</p>
       </div>
+      <FoundHere belongs={(f) => isAbout(f, "hands", grip.start_beats, grip.start_beats + grip.duration_beats)} />
       <Notes aria-label="Notes of the grip, from the lowest up">
         {notes.map((n) => (
           <li key={n.midi}>

@@ -1,6 +1,6 @@
 import { useState } from "react";
 import { Button, useShortcuts, withSigns } from "../../ui";
-import { MarginHeading, useWorkspace } from "../song";
+import { FoundHere, MarginHeading, useWorkspace } from "../song";
 import { CorrectionError, Deed, Deeds, Field } from "../survey/parts";
 import { useCorrections } from "../survey/useCorrections";
 
@@ -31,6 +31,7 @@ export function PartDesk() {
         </p>
         <p style={{ color: "var(--soft)" }}>about {part.minutes} minutes to teach</p>
       </div>
+      <FoundHere belongs={(f) => f.part === part.number && f.start === null && !f.step} />
       {suggestion && (
         <div>
           <p>

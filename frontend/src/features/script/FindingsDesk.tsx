@@ -3,7 +3,7 @@ import styled from "styled-components";
 import type { Schemas } from "../../api/client";
 import { ProblemError } from "../../api/client";
 import type { useLessonEdits } from "../../api/queries";
-import { Button, ErrorNotice, withSigns } from "../../ui";
+import { Button, beatsOf, ErrorNotice, KeyCap, useShortcuts, withSigns } from "../../ui";
 import { OpenReports } from "../records";
 import { MarginHeading, useWorkspace } from "../song";
 
@@ -25,6 +25,8 @@ export function FindingsDesk({
   onStep: (key: string) => void;
 }) {
   const { song, chart, select } = useWorkspace();
+  const first = lesson.findings.find((f) => f.mend);
+  useShortcuts({ z: () => first && !edits.mend.isPending && edits.mend.mutate(first.mend) });
   const open = edits.ready.error instanceof ProblemError && edits.ready.error.problem.kind === "findings";
   return (
     <>
@@ -46,7 +48,7 @@ export function FindingsDesk({
             <div>
               {f.mend && (
                 <Button $quiet onPress={() => edits.mend.mutate(f.mend)} isDisabled={edits.mend.isPending}>
-                  {withSigns(f.mend_words)}
+                  {f === first && <KeyCap>Z</KeyCap>} {withSigns(f.mend_words)}
                 </Button>
               )}
               {f.step ? (
@@ -58,7 +60,7 @@ export function FindingsDesk({
                   <Link
                     to={`/songs/${song.id}/${f.check === "doubts" || f.check === "spelling" ? "survey" : "valley"}`}
                     onClick={() => {
-                      const at = chart.chords.findLast((c) => c.start_beats <= numberOf(f.start ?? "0"));
+                      const at = chart.chords.findLast((c) => c.start_beats <= beatsOf(f.start ?? "0"));
                       if (at) select(at.start);
                     }}
                   >
@@ -101,9 +103,4 @@ export function FindingsDesk({
       </section>
     </>
   );
-}
-
-function numberOf(text: string): number {
-  const [a, b] = text.split("/").map(Number);
-  return (a ?? 0) / (b ?? 1);
 }

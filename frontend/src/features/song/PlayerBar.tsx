@@ -30,6 +30,7 @@ const KEYS: KeyList = [
   [["[", "]"], "slower, faster"],
   [["←", "→"], "chord before, chord after"],
   [["N"], "next place to check"],
+  [["Z"], "mend what is found here, where one way is sure"],
   [["1", "…", "5"], "choose another reading of the chord"],
   [["T"], "type a chord; at the bar's desk, tap the tempo"],
   [["H"], "hear the chord on the piano"],

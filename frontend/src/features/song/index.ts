@@ -1,4 +1,5 @@
 export { LOUDNESS_RATE, usePlayer, useWorkspace, type Workspace } from "./context";
+export { FoundHere, isAbout } from "./FoundHere";
 export { Listening } from "./Listening";
 export { Desks, Margin, MarginHeading, Page } from "./layout";
 export { SongWorkspace } from "./SongWorkspace";

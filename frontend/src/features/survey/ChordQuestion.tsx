@@ -4,7 +4,7 @@ import { useChordPreview } from "../../api/queries";
 import { beatsAt, secondsAt } from "../../player";
 import { addBeats, Button, KeyboardPicture, KeyCap, percent, useShortcuts, withSigns } from "../../ui";
 import { OpenReports } from "../records";
-import { MarginHeading, useWorkspace } from "../song";
+import { FoundHere, isAbout, MarginHeading, useWorkspace } from "../song";
 import { PlayedChord } from "./PlayedChord";
 import { CorrectionError, Deed, Deeds, Field } from "./parts";
 import { useCorrections } from "./useCorrections";
@@ -127,6 +127,7 @@ export function ChordQuestion({ onNextDoubt }: { onNextDoubt: () => void }) {
         {chord.heard_otherwise && <p>Valley hears {withSigns(chord.heard_otherwise)} here.</p>}
       </div>
       <OpenReports song={song} bar={chord.bar} />
+      <FoundHere belongs={(f) => isAbout(f, "chart", chord.start_beats, chord.start_beats + chord.duration_beats)} />
       <div>
         {chart.doubts.length ? (
           <Button onPress={onNextDoubt}>

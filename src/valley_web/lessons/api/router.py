@@ -25,6 +25,7 @@ from valley_web.lessons.api.schemas import (
     CandidateOut,
     ChoicesOut,
     ClaimOut,
+    FindingOut,
     HandoutOut,
     HandoutsOut,
     HandsEditIn,
@@ -133,6 +134,12 @@ def get_lesson(request: HttpRequest, song_id: int) -> LessonOut:
 
 def _lesson(song: Song) -> LessonOut:
     return presenters.show_lesson(services.teach_song(song), song, get_revision(song))
+
+
+@router.get("/songs/{song_id}/findings", response={200: list[FindingOut], **PROBLEMS})
+def list_findings(request: HttpRequest, song_id: int) -> list[FindingOut]:
+    """What the checks find in chart, hands and lesson, for the margins of every page."""
+    return [presenters.show_finding(f) for f in services.teach_song(get_song(song_id)).findings]
 
 
 @router.post("/songs/{song_id}/lesson/edits", response={200: LessonOut, **PROBLEMS})
