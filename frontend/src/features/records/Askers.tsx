@@ -4,7 +4,7 @@ import type { Schemas } from "../../api/client";
 import { useRecordsEdits, useShelf } from "../../api/records";
 import { Button, ErrorNotice, Tally } from "../../ui";
 
-const List = styled.ul`
+const List = styled.ul.attrs({ tabIndex: 0 })`
   display: grid; gap: 0.45rem; max-height: 17rem; overflow: auto; scrollbar-width: thin;
   li { display: grid; grid-template-columns: minmax(0, 1fr) auto; gap: 0 1rem; align-items: baseline; border-top: 1px solid var(--line); padding-top: 0.35rem; }
   p { grid-column: 1; color: var(--soft); line-height: 1.3; overflow-wrap: anywhere; } input { width: 15rem; }

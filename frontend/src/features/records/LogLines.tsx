@@ -3,7 +3,7 @@ import styled from "styled-components";
 import { useLog, useWriteLog } from "../../api/queries";
 import { Button, ErrorNotice, withSigns } from "../../ui";
 
-const List = styled.ol`
+const List = styled.ol.attrs({ tabIndex: 0 })`
   display: grid; gap: 0.3rem; max-height: 15rem; overflow: auto; scrollbar-width: thin;
   li { display: grid; grid-template-columns: 5.2rem 1fr; gap: 0.6rem; } time { color: var(--soft); }
 `;
