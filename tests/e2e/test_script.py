@@ -44,10 +44,10 @@ def test_the_prompter_goes_by_keys_and_pedal(page: Page, charted: str) -> None:
     stage = page.get_by_role("dialog", name="Prompter")
     expect(stage.get_by_role("img", name=re.compile("Keys of"))).to_be_visible()
     page.keyboard.press("PageDown")
-    expect(page.get_by_role("dialog", name="Prompter, step 4")).to_be_visible()
-    # To the next chord, or on to the next step where this one has no other: that depends on what other tests made of the song.
+    # The pedal goes to the step's next chord, or on where it has no other: that depends on what other tests made of the song.
+    expect(page.get_by_role("dialog", name=re.compile("Prompter, step [34] "))).to_be_visible()
     page.keyboard.press("ArrowDown")
-    expect(page.get_by_role("dialog", name=re.compile("Prompter, step [45]"))).to_be_visible()
+    expect(page.get_by_role("dialog", name=re.compile("Prompter, step [45] "))).to_be_visible()
     page.keyboard.press("Escape")
     expect(stage).to_have_count(0)
 
