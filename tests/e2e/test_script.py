@@ -85,15 +85,11 @@ def test_hand_outs_are_looked_at_before_they_are_taken(page: Page, charted: str)
 
 
 @pytest.mark.parametrize("scheme", ["light", "dark"])
-def test_script_and_hand_outs_can_be_used_by_everyone(page: Page, charted: str, scheme: str) -> None:
+def test_every_desk_of_the_script_can_be_used_by_everyone(page: Page, charted: str, scheme: str) -> None:
     page.emulate_media(color_scheme=scheme)  # type: ignore[arg-type]
     open_script(page, charted)
-    for key in ("q", "w", "y", "v", "u", "f", "hand-outs"):
-        if key == "hand-outs":
-            open_view(page, charted, key)
-            expect(page.get_by_role("img", name="Sheet music, page 1")).to_be_visible()
-        else:
-            page.keyboard.press(key)
-            page.wait_for_timeout(300)
+    for key in ("q", "w", "y", "v", "u", "f"):  # the hand-outs are among the views of test_interface
+        page.keyboard.press(key)
+        page.wait_for_timeout(300)
         results = Axe().run(page, options={"runOnly": ["wcag2a", "wcag2aa"]})
         assert results.violations_count == 0, (key, results.generate_report())

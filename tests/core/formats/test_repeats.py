@@ -108,7 +108,7 @@ def songs(draw: st.DrawFn) -> str:
     return "\n".join(lines)
 
 
-@settings(max_examples=14, deadline=None, suppress_health_check=[HealthCheck.too_slow])
+@settings(max_examples=10, deadline=None, suppress_health_check=[HealthCheck.too_slow])
 @given(songs(), st.sampled_from(["held", "broken", "bass-and-beats"]))
 def test_what_is_folded_unfolds_to_the_same_notes(text: str, pattern: str) -> None:
     chart, arrangement = make(text, pattern=pattern)
