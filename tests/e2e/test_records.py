@@ -17,7 +17,7 @@ def open_shelf(page: Page) -> None:
     expect(page.get_by_label("order")).to_be_visible()
 
 
-def line_of(page: Page, title: str):  # noqa: ANN201
+def line_of(page: Page, title: str):
     return page.get_by_role("list", name="Songs").get_by_role("listitem").filter(has=page.get_by_role("link", name=title, exact=True))
 
 
@@ -133,7 +133,7 @@ def test_a_chord_chart_is_dropped_played_and_held_against_ones_own_playing(page:
     page.keyboard.press("Space")
     expect(page.get_by_text(re.compile(r"bar 1, beat [2-4]"))).to_be_visible()
     page.keyboard.press("Space")
-    song = re.search(r"songs/(\d+)", page.url)[1]  # type: ignore[index]
+    song = re.search(r"songs/(\d+)", page.url)[1]
     midi = urllib.request.urlopen(f"{base_url}/api/songs/{song}/handouts/hands.mid").read()  # noqa: S310 - our own server
     mine = tmp_path / "mine.mid"
     mine.write_bytes(midi)
@@ -194,7 +194,7 @@ def test_a_song_taken_off_is_found_again_and_put_back(page: Page) -> None:
 @pytest.mark.parametrize("scheme", ["light", "dark"])
 @pytest.mark.parametrize("view", ["post", "calendar", "records"])
 def test_records_can_be_used_by_everyone(page: Page, charted: str, view: str, scheme: str) -> None:
-    page.emulate_media(color_scheme=scheme)  # type: ignore[arg-type]
+    page.emulate_media(color_scheme=scheme)
     page.goto(f"{charted}/records" if view == "records" else f"/{view}")
     page.wait_for_load_state("networkidle")
     found = Axe().run(page, options={"runOnly": ["wcag2a", "wcag2aa"]})

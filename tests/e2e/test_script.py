@@ -43,11 +43,15 @@ def test_the_prompter_goes_by_keys_and_pedal(page: Page, charted: str) -> None:
     page.keyboard.press("f")
     stage = page.get_by_role("dialog", name="Prompter")
     expect(stage.get_by_role("img", name=re.compile("Keys of"))).to_be_visible()
+    expect(page.get_by_role("dialog", name="Prompter, step 3 of")).to_be_visible()
+    # The pedal goes to the step's next chord, and on to the next step after its last: how many it has, other tests may have changed.
+    here = stage.inner_text()
     page.keyboard.press("PageDown")
-    # The pedal goes to the step's next chord, or on where it has no other: that depends on what other tests made of the song.
-    expect(page.get_by_role("dialog", name=re.compile("Prompter, step [34] "))).to_be_visible()
+    expect(stage).not_to_have_text(here, use_inner_text=True)
+    number = int(re.search(r"step (\d+)", stage.get_attribute("aria-label") or "")[1])
+    assert number in (3, 4)
     page.keyboard.press("ArrowDown")
-    expect(page.get_by_role("dialog", name=re.compile("Prompter, step [45] "))).to_be_visible()
+    expect(page.get_by_role("dialog", name=f"Prompter, step {number + 1} of")).to_be_visible()
     page.keyboard.press("Escape")
     expect(stage).to_have_count(0)
 
@@ -85,11 +89,15 @@ def test_hand_outs_are_looked_at_before_they_are_taken(page: Page, charted: str)
 
 
 @pytest.mark.parametrize("scheme", ["light", "dark"])
-def test_every_desk_of_the_script_can_be_used_by_everyone(page: Page, charted: str, scheme: str) -> None:
+def test_script_and_hand_outs_can_be_used_by_everyone(page: Page, charted: str, scheme: str) -> None:
     page.emulate_media(color_scheme=scheme)  # type: ignore[arg-type]
     open_script(page, charted)
-    for key in ("q", "w", "y", "v", "u", "f"):  # the hand-outs are among the views of test_interface
-        page.keyboard.press(key)
-        page.wait_for_timeout(300)
+    for key in ("q", "w", "y", "v", "u", "f", "hand-outs"):
+        if key == "hand-outs":
+            open_view(page, charted, key)
+            expect(page.get_by_role("img", name="Sheet music, page 1")).to_be_visible()
+        else:
+            page.keyboard.press(key)
+            page.wait_for_timeout(300)
         results = Axe().run(page, options={"runOnly": ["wcag2a", "wcag2aa"]})
         assert results.violations_count == 0, (key, results.generate_report())

@@ -108,7 +108,7 @@ def test_a_performance_is_compared_and_its_grips_are_taken(site: PageClient, hea
     import mido
 
     played = get_file(site, heard_song.pk, "hands.mid")
-    held = perform(site, heard_song.pk, played).json()  # type: ignore[attr-defined]
+    held = perform(site, heard_song.pk, played).json()
     assert held["found"] > 0.95
     assert not held["taken"]
     file = mido.MidiFile(file=io.BytesIO(played))
@@ -119,11 +119,11 @@ def test_a_performance_is_compared_and_its_grips_are_taken(site: PageClient, hea
                     message.note -= 12
     lower = io.BytesIO()
     file.save(file=lower)
-    worse = perform(site, heard_song.pk, lower.getvalue()).json()  # type: ignore[attr-defined]
+    worse = perform(site, heard_song.pk, lower.getvalue()).json()
     assert worse["found"] < held["found"]
     assert "left" in worse["faults"][0]["words"]
     before = site.get(f"/api/songs/{heard_song.pk}/arrangement").json()["parts"][0]["grips"][0]
-    taken = perform(site, heard_song.pk, lower.getvalue(), take="true").json()  # type: ignore[attr-defined]
+    taken = perform(site, heard_song.pk, lower.getvalue(), take="true").json()
     assert taken["taken"]
     after = site.get(f"/api/songs/{heard_song.pk}/arrangement").json()["parts"][0]["grips"][0]
     assert [n["midi"] + 12 for n in after["left"]] == [n["midi"] for n in before["left"]]
@@ -134,7 +134,7 @@ def test_a_performance_is_compared_and_its_grips_are_taken(site: PageClient, hea
 
 @pytest.mark.parametrize(("name", "data"), [("me.mid", b"nothing"), ("me.wav", b"RIFF"), ("me.mid", b"")])
 def test_what_is_no_performance_is_refused(site: PageClient, heard_song: Song, name: str, data: bytes) -> None:
-    assert perform(site, heard_song.pk, data, name).status_code == 422  # type: ignore[attr-defined]
+    assert perform(site, heard_song.pk, data, name).status_code == 422
 
 
 def test_the_demo_charts_are_read(site: PageClient) -> None:

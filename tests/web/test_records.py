@@ -210,7 +210,7 @@ def site_feed() -> tuple[site.Posted, ...]:
     return site.fetch(0, 10_000)
 
 
-def test_a_broken_feed_says_so(monkeypatch: pytest.MonkeyPatch, tmp_path, site: PageClient) -> None:  # noqa: ANN001
+def test_a_broken_feed_says_so(monkeypatch: pytest.MonkeyPatch, tmp_path, site: PageClient) -> None:
     broken = tmp_path / "feed.json"
     broken.write_text('{"comments": [{"id": 1}]}')
     monkeypatch.setattr("valley_web.records.site.FEED", broken)

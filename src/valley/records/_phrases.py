@@ -74,15 +74,17 @@ TAIL: Final = re.compile(
     r"|would .+|asap|man|bro|if .+)$"
 )
 # Words of which no title is made, so that "a tutorial with your left hand" is not taken for one.
-EMPTY: Final = frozenset(
-    "a an the this that it one ones more another song songs video videos tutorial tutorials lesson lessons something anything your you "  # noqa: SIM905 - a list of words reads best as a text
+_EMPTY_WORDS: Final = (
+    "a an the this that it one ones more another song songs video videos tutorial tutorials lesson lessons something anything your you "
     "my me us our his her hands hand left right part parts chord chords notes note sheet music volume louder slower faster speed slow "
     "online mail answer email explain help everything all of these those such for to and or please so very much with in on at is be do "
     "make show teach play learn see hear know someone piano version easier easy harder beginner beginners thing things again i we "
     "fingering pedal scale scales how what where when why camera above too really longer shorter first time times stretch some tell "
-    "speak talk".split()
+    "speak talk"
 )
-NO_BEGINNING: Final = frozenset(
-    "your my you it this that me us more how what where why online someone something can could would will do does did i we is are take "  # noqa: SIM905 - as above
-    "speak make show anyone anybody".split()
+EMPTY: Final = frozenset(_EMPTY_WORDS.split())
+_NO_BEGINNINGS: Final = (
+    "your my you it this that me us more how what where why online someone something can could would will do does did i we is are take "
+    "speak make show anyone anybody"
 )
+NO_BEGINNING: Final = frozenset(_NO_BEGINNINGS.split())

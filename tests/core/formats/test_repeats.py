@@ -23,7 +23,7 @@ ENDINGS = "[A]\n| C | F | G | Am |\n[A2]\n| C | F | G | C |\n[B]\n| Dm | G |\n[B
 
 def make(text: str, **choices: str) -> tuple[Chart, Arrangement]:
     chart = mark_repeats(parse_chord_chart(text))
-    return chart, arrange(chart, Choices(**{"style": "root-and-chord", "pattern": "held", **choices}))  # type: ignore[arg-type]
+    return chart, arrange(chart, Choices(**{"style": "root-and-chord", "pattern": "held", **choices}))
 
 
 def written(chart: Chart, arrangement: Arrangement) -> list[tuple[F, int, str]]:
@@ -108,7 +108,7 @@ def songs(draw: st.DrawFn) -> str:
     return "\n".join(lines)
 
 
-@settings(max_examples=10, deadline=None, suppress_health_check=[HealthCheck.too_slow])
+@settings(max_examples=14, deadline=None, suppress_health_check=[HealthCheck.too_slow])
 @given(songs(), st.sampled_from(["held", "broken", "bass-and-beats"]))
 def test_what_is_folded_unfolds_to_the_same_notes(text: str, pattern: str) -> None:
     chart, arrangement = make(text, pattern=pattern)

@@ -4,7 +4,7 @@ from pathlib import Path
 
 import pytest
 
-from valley.records.comments import Comment, group_requests, read_comments
+from valley.records.comments import Comment, Reading, group_requests, read_comments
 from valley.records.titles import TitleIndex, best_spelling, find_mentions, is_like, likeness, make_plain
 
 KNOWN = ["Paper Harbour", "The Millwheel", "Copper Weather", "Last Tram Waltz", "Lantern Street", "Snow on the Ferry"]
@@ -17,17 +17,17 @@ def load(name: str) -> list[list[str]]:
     return [[cell.strip() for cell in line.split("|")] for line in lines if line and not line.startswith("#")]
 
 
-def is_right(row: list[str], reading: object) -> bool:
+def is_right(row: list[str], reading: Reading) -> bool:
     kind, _, _, truth = row
-    if reading.kind != kind:  # type: ignore[attr-defined]
+    if reading.kind != kind:
         return False
     if kind == "request":
         wanted = sorted(make_plain(t) for t in truth.split("; "))
-        got = sorted(make_plain(t) for t in reading.titles)  # type: ignore[attr-defined]
+        got = sorted(make_plain(t) for t in reading.titles)
         return len(wanted) == len(got) and all(is_like(a, b) for a, b in zip(wanted, got, strict=True))
     if kind == "correction":
         what, number = truth.split()
-        place = reading.place  # type: ignore[attr-defined]
+        place = reading.place
         return {"bar": place.bar, "step": place.step, "part": place.part, "time": place.seconds}[what] == int(number)
     return True
 

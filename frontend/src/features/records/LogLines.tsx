@@ -1,22 +1,25 @@
-import { useState } from "react";
+import { type ReactNode, useState } from "react";
 import styled from "styled-components";
 import { useLog, useWriteLog } from "../../api/queries";
 import { Button, ErrorNotice, withSigns } from "../../ui";
 
 const List = styled.ol.attrs({ tabIndex: 0 })`
-  display: grid; gap: 0.3rem; max-height: 15rem; overflow: auto; scrollbar-width: thin;
+  list-style: none; margin: 0; padding: 0; display: grid; gap: 0.3rem; max-height: 15rem; overflow: auto; scrollbar-width: thin;
   li { display: grid; grid-template-columns: 5.2rem 1fr; gap: 0.6rem; } time { color: var(--soft); }
 `;
-const Form = styled.form` display: flex; gap: 0.5rem; margin-bottom: 0.5rem; input { flex: 1; } `;
+const Form = styled.form`
+  display: flex; gap: 0.5rem; margin-bottom: 0.5rem;
+  input { font: inherit; flex: 1; min-width: 0; color: var(--ink); background: var(--raised); border: 1.3px solid var(--soft); border-radius: 4px; padding: 0.2rem 0.45rem; }
+`;
 
 /** The logbook: what was decided and why, by Valley and by hand. */
-export function LogLines({ songId }: { songId: number }) {
+export function LogLines({ songId, children }: { songId: number; children?: ReactNode }) {
   const log = useLog(songId);
   const write = useWriteLog(songId);
   const [text, setText] = useState("");
   return (
     <section>
-      <h2>Logbook</h2>
+      {children ?? <h2>Logbook</h2>}
       <Form
         onSubmit={(e) => {
           e.preventDefault();

@@ -1,3 +1,4 @@
+export { LogLines } from "./LogLines";
 export { OpenReports } from "./OpenReports";
 export { RecordsSheet } from "./RecordsSheet";
 export { useTimeSpent } from "./useTimeSpent";
