@@ -44,6 +44,7 @@ test: lint test-core test-web test-frontend test-e2e
 
 lint: setup
 	.venv/bin/ruff check .
+	.venv/bin/ruff format --check .
 	.venv/bin/mypy
 	.venv/bin/lint-imports
 

@@ -1,6 +1,6 @@
 """How long the choice of hands takes: a part of 64 chords in every style and level.
 
-    python bench/hands.py
+python bench/hands.py
 """
 
 from __future__ import annotations

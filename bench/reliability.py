@@ -43,8 +43,9 @@ def _chords(truth: Row, found: Row) -> list[tuple[float, bool]]:
         if "confidence" not in chord or label in ("N", "X"):
             continue
         ours, theirs = parse_harte(chord["label"]), parse_harte(label)
-        right = ours is not None and theirs is not None and ours.pitch_classes() == theirs.pitch_classes() and (
-            ours.bass.pitch_class == theirs.bass.pitch_class)
+        right = (
+            ours is not None and theirs is not None and ours.pitch_classes() == theirs.pitch_classes() and (ours.bass.pitch_class == theirs.bass.pitch_class)
+        )
         pairs.append((chord["confidence"], right))
     return pairs
 
@@ -71,8 +72,14 @@ def tabulate(pairs: list[tuple[float, bool]]) -> list[Row]:
     for low in np.arange(0, 1, 0.1):
         inside = [(c, right) for c, right in pairs if low <= c < low + 0.1 or (low > 0.85 and c >= 1)]
         if inside:
-            table.append({"said": f"{100 * low:.0f}–{100 * low + 10:.0f} %", "items": len(inside), "mean": float(np.mean([c for c, _ in inside])),
-                          "right": float(np.mean([r for _, r in inside]))})
+            table.append(
+                {
+                    "said": f"{100 * low:.0f}–{100 * low + 10:.0f} %",
+                    "items": len(inside),
+                    "mean": float(np.mean([c for c, _ in inside])),
+                    "right": float(np.mean([r for _, r in inside])),
+                }
+            )
     return table
 
 

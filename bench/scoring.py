@@ -15,9 +15,27 @@ import numpy as np
 Row = dict[str, Any]
 warnings.filterwarnings("ignore", module="mir_eval")
 METRICS = (
-    "beat F", "beat CMLt", "downbeat F", "tempo", "tuning cents off", "key mirex", "key exact", "chord root", "chord majmin", "chord majmin inv",
-    "chord sevenths", "chord sevenths inv", "chord seg", "melody accuracy", "melody pitch", "melody onset F1", "bass onset F1", "played notes F1",
-    "section F 0.5 s", "section F 3 s", "section pairwise",
+    "beat F",
+    "beat CMLt",
+    "downbeat F",
+    "tempo",
+    "tuning cents off",
+    "key mirex",
+    "key exact",
+    "chord root",
+    "chord majmin",
+    "chord majmin inv",
+    "chord sevenths",
+    "chord sevenths inv",
+    "chord seg",
+    "melody accuracy",
+    "melody pitch",
+    "melody onset F1",
+    "bass onset F1",
+    "played notes F1",
+    "section F 0.5 s",
+    "section F 3 s",
+    "section pairwise",
 )
 
 

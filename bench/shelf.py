@@ -1,6 +1,6 @@
 """How long the shelf takes with 5,000 songs: searched, filtered and sorted, through the whole API, on a database of its own.
 
-    python bench/shelf.py [--songs 5000] [--times 15]
+python bench/shelf.py [--songs 5000] [--times 15]
 """
 
 from __future__ import annotations
@@ -29,8 +29,26 @@ ASKS = (
     ("nothing is found", {"q": "zzz"}),
 )
 WORDS = (
-    "lantern", "harbour", "copper", "mill", "tram", "snow", "ferry", "gravel", "honey", "kettle", "umbrella", "staircase", "orchard", "compass",
-    "fennel", "iron", "oats", "moon", "letters", "street",
+    "lantern",
+    "harbour",
+    "copper",
+    "mill",
+    "tram",
+    "snow",
+    "ferry",
+    "gravel",
+    "honey",
+    "kettle",
+    "umbrella",
+    "staircase",
+    "orchard",
+    "compass",
+    "fennel",
+    "iron",
+    "oats",
+    "moon",
+    "letters",
+    "street",
 )
 
 
@@ -48,8 +66,14 @@ def fill(songs: int) -> None:
         asks = " ".join(f"@v{rng.randint(1, 999)} please for my sister" for _ in range(3))
         rows.append(
             Song(
-                title=title, facts=facts, stage=rng.randint(0, 8), votes=rng.randint(0, 60), bars=rng.randint(16, 120), bars_to_learn=rng.randint(8, 60),
-                revision=1, sought=f"{make_plain(f'{title} {facts}')}\n{make_plain(asks)}",
+                title=title,
+                facts=facts,
+                stage=rng.randint(0, 8),
+                votes=rng.randint(0, 60),
+                bars=rng.randint(16, 120),
+                bars_to_learn=rng.randint(8, 60),
+                revision=1,
+                sought=f"{make_plain(f'{title} {facts}')}\n{make_plain(asks)}",
                 promised_for=date(2026, 1, 1) + timedelta(rng.randint(0, 300)) if rng.random() < 0.1 else None,
             )
         )

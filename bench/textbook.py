@@ -36,8 +36,15 @@ def hear_by_textbook(path: Path) -> dict[str, Any]:
     edges = np.concatenate([[0.0], beats, [sound.duration]])
     chords = _chords(synced, edges)
     return {
-        "bpm": float(np.atleast_1d(tempo)[0]), "meter": "4/4", "tuning_cents": 100 * tuning, "beats": beats.tolist(), "downbeats": beats[phase::4].tolist(),
-        "keys": [_key(chroma, sound.duration)], "chords": chords, "melody": _melody(harmonic, sr, 130, 1400), "bass": _melody(harmonic, sr, 35, 200),
+        "bpm": float(np.atleast_1d(tempo)[0]),
+        "meter": "4/4",
+        "tuning_cents": 100 * tuning,
+        "beats": beats.tolist(),
+        "downbeats": beats[phase::4].tolist(),
+        "keys": [_key(chroma, sound.duration)],
+        "chords": chords,
+        "melody": _melody(harmonic, sr, 130, 1400),
+        "bass": _melody(harmonic, sr, 35, 200),
         "sections": _sections(synced, edges),
     }
 
@@ -82,5 +89,7 @@ def _sections(chroma: np.ndarray, edges: np.ndarray) -> list[dict[str, Any]]:
     novelty -= novelty.min()
     peaks = librosa.util.peak_pick(novelty / (novelty.max() + 1e-9), pre_max=8, post_max=8, pre_avg=16, post_avg=16, delta=0.05, wait=8)
     bounds = sorted({0, *(int(p) for p in peaks), len(edges) - 1})
-    return [{"start": float(edges[a]), "end": float(edges[b]), "label": str(i + 1), "same_as": None}
-            for i, (a, b) in enumerate(zip(bounds, bounds[1:], strict=False))]
+    return [
+        {"start": float(edges[a]), "end": float(edges[b]), "label": str(i + 1), "same_as": None}
+        for i, (a, b) in enumerate(zip(bounds, bounds[1:], strict=False))
+    ]

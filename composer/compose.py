@@ -229,9 +229,7 @@ class Song:
             return [{"start": round(n.start, 4), "end": round(n.end, 4), "midi": n.midi} for n in self.notes if n.part == part]
 
         pitched = [n for n in self.notes if n.part != "drums"]
-        group = {"hymn": "chorales", "piano": "piano", "leadsheet": "leadsheets", "artsong": "artsongs"}.get(
-            self.genre, "sung" if self.sung else "synthetic"
-        )
+        group = {"hymn": "chorales", "piano": "piano", "leadsheet": "leadsheets", "artsong": "artsongs"}.get(self.genre, "sung" if self.sung else "synthetic")
         out = {
             "title": self.name,
             "group": group,
@@ -277,9 +275,7 @@ class _Writer:
         self.richness = harmony.TABLE[self.style.richness if rng.random() < 0.7 else rng.choice(["plain", "pop", "rich"])]
         self.sung = self.genre not in ("hymn", "piano", "leadsheet") and rng.random() < (0.75 if self.genre == "artsong" else 0.3)
         self.raw: list[tuple[float, float, int, float, str]] = []
-        top = (
-            rng.choice([(55, 72), (60, 79), (62, 81), (64, 84), (57, 74), (48, 67)]) if self.sung else rng.choice([(60, 79), (64, 84), (57, 76), (67, 88)])
-        )
+        top = rng.choice([(55, 72), (60, 79), (62, 81), (64, 84), (57, 74), (48, 67)]) if self.sung else rng.choice([(60, 79), (64, 84), (57, 76), (67, 88)])
         self.range = top
         self.bass_low = rng.choice([28, 31, 33, 36])
         self.density = rng.uniform(0.2, 0.8)
@@ -475,9 +471,7 @@ class _Writer:
 
             def near(target: int, lo: int, hi: int, allowed: list[int]) -> int:
                 options = [p for p in range(lo, hi + 1) if p % 12 in allowed]
-                return min(
-                    options or [p for p in range(target - 7, target + 8) if p % 12 in allowed], key=lambda p: (abs(p - target) + rng.uniform(0, 1.2), p)
-                )
+                return min(options or [p for p in range(target - 7, target + 8) if p % 12 in allowed], key=lambda p: (abs(p - target) + rng.uniform(0, 1.2), p))
 
             soprano = near(soprano + rng.choice([-3, -2, 0, 0, 2, 3]), 60 + shift, 77 + shift, pcs)
             low = near(low, 40 + shift, 57 + shift, [chord.bass.pitch_class])

@@ -169,11 +169,7 @@ def build(rng: Random, degree: str, key: Key, richness: Richness, *, next_degree
 
 def _dress(rng: Random, degree: str, triad: str, mode: str, r: Richness) -> str:
     dominant = (
-        degree in ("V", "II", "III", "VI")
-        and triad == "maj"
-        and not (mode == "minor" and degree in ("III", "VI"))
-        or degree == "bVII"
-        and rng.random() < 0.3
+        degree in ("V", "II", "III", "VI") and triad == "maj" and not (mode == "minor" and degree in ("III", "VI")) or degree == "bVII" and rng.random() < 0.3
     )
     roll = rng.random()
     if roll < r.colour:

@@ -25,8 +25,10 @@ from composer.voice import SR, sing
 
 Floats = npt.NDArray[np.float32]
 FONTS = {
-    "FluidR3": "/usr/share/sounds/sf2/FluidR3_GM.sf2", "TimGM6mb": "/usr/share/sounds/sf2/TimGM6mb.sf2",
-    "OPL3": "/usr/share/sounds/sf2/OPL-3_FM_128M.sf2", "GMbank": "/usr/share/sounds/sf2/sf_GMbank.sf2",
+    "FluidR3": "/usr/share/sounds/sf2/FluidR3_GM.sf2",
+    "TimGM6mb": "/usr/share/sounds/sf2/TimGM6mb.sf2",
+    "OPL3": "/usr/share/sounds/sf2/OPL-3_FM_128M.sf2",
+    "GMbank": "/usr/share/sounds/sf2/sf_GMbank.sf2",
 }
 CODECS = {"mp3": "libmp3lame", "opus": "libopus", "m4a": "aac", "flac": "flac"}
 _CHANNELS = {"melody": 0, "chords": 1, "bass": 2, "pad": 3, "second": 4, "alto": 5, "tenor": 6, "left": 7, "right": 8, "drums": 9}
@@ -174,11 +176,18 @@ def record(song: Song, folder: Path, stem: str, fonts: tuple[str, ...], *, kbps:
 
 def faster(song: Song, factor: float) -> Song:
     """The song with every time divided by a factor."""
+
     def rows(items: list[dict[str, Any]]) -> list[dict[str, Any]]:
         return [r | {"start": round(r["start"] / factor, 4), "end": round(r["end"] / factor, 4)} for r in items]
 
     return replace(
-        song, bpm=song.bpm * factor, beats=[b / factor for b in song.beats], downbeats=[b / factor for b in song.downbeats], end=song.end / factor,
-        keys=rows(song.keys), chords=rows(song.chords), sections=rows(song.sections),
+        song,
+        bpm=song.bpm * factor,
+        beats=[b / factor for b in song.beats],
+        downbeats=[b / factor for b in song.downbeats],
+        end=song.end / factor,
+        keys=rows(song.keys),
+        chords=rows(song.chords),
+        sections=rows(song.sections),
         notes=[Note(n.start / factor, n.end / factor, n.midi, n.loud, n.part) for n in song.notes],
     )

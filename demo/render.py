@@ -162,8 +162,14 @@ def truth_of(stem: str) -> dict[str, Any]:
         return float(np.interp(beat + LEAD_IN, np.arange(len(times)), times))
 
     return {
-        "title": song["title"], "group": "demo", "bpm": song["bpm"], "meter": song["meter"], "tuning_cents": 0.0, "end": seconds(beats),
-        "beats": [seconds(b) for b in range(int(beats))], "downbeats": [seconds(b) for b in range(0, int(beats), Metre(song["meter"]).beats)],
+        "title": song["title"],
+        "group": "demo",
+        "bpm": song["bpm"],
+        "meter": song["meter"],
+        "tuning_cents": 0.0,
+        "end": seconds(beats),
+        "beats": [seconds(b) for b in range(int(beats))],
+        "downbeats": [seconds(b) for b in range(0, int(beats), Metre(song["meter"]).beats)],
         "melody": [{"start": seconds(t), "end": seconds(t + d), "midi": m} for t, d, m, _, c in notes if c == LEAD],
         "bass": [{"start": seconds(t), "end": seconds(t + d), "midi": m} for t, d, m, _, c in notes if c == BASS],
     } | _walk(song, seconds)

@@ -37,9 +37,7 @@ def chart_of(
             length = Fraction(beats, len(symbols))
             chords.append(ChartChord(pickup + i * beats + k * length, length, chord.to_harte() if chord else "N"))
     grid = Grid(tuple(round(0.25 + i * 60 / bpm, 4) for i in range(pickup + beats * len(bars))), meter, pickup)
-    chart = Chart(
-        "Test", grid, (KeyArea(Fraction(0), *key),), tuple(chords), tuple(MelodyNote(Fraction(a), Fraction(b), m) for a, b, m in tune), (), 0.0, bpm
-    )
+    chart = Chart("Test", grid, (KeyArea(Fraction(0), *key),), tuple(chords), tuple(MelodyNote(Fraction(a), Fraction(b), m) for a, b, m in tune), (), 0.0, bpm)
     listed = parts or [(1, len(bars), None)]
     return relate_parts(chart, [Part(n, start, count, same_as=same) for n, (start, count, same) in enumerate(listed, 1)])
 
@@ -59,9 +57,7 @@ def random_charts(draw: st.DrawFn) -> Chart:
     beats = Metre(meter).beats
     key = Key.from_pitch_class(draw(st.integers(0, 11)), draw(st.sampled_from(("major", "minor"))))
     count = draw(st.integers(1, 6))
-    chords = [
-        ChartChord(Fraction(i * beats), Fraction(beats), draw(random_chords()).respelled(key).to_harte()) for i in range(count)
-    ]
+    chords = [ChartChord(Fraction(i * beats), Fraction(beats), draw(random_chords()).respelled(key).to_harte()) for i in range(count)]
     step = Fraction(1, 3) if meter == "6/8" else Fraction(1, 2)
     tune: list[MelodyNote] = []
     at = Fraction(0)

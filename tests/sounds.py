@@ -68,7 +68,11 @@ def song(
 def save(y: Samples, path: Path, *, sr: int = SR) -> Path:
     """Encode by the path's ending: wav, mp3, m4a, opus, flac."""
     codec, rate = {
-        ".wav": ("pcm_s16le", sr), ".mp3": ("libmp3lame", 44100), ".m4a": ("aac", 44100), ".opus": ("libopus", 48000), ".flac": ("flac", sr),
+        ".wav": ("pcm_s16le", sr),
+        ".mp3": ("libmp3lame", 44100),
+        ".m4a": ("aac", 44100),
+        ".opus": ("libopus", 48000),
+        ".flac": ("flac", sr),
     }[path.suffix]
     with av.open(str(path), "w") as out:
         stream = out.add_stream(codec, rate=rate)

@@ -47,7 +47,10 @@ def prepare(audio: Path, truth: dict[str, Any], out: Path) -> None:
     parts = [mark(rows, frames, fps) for rows in (everything, truth["melody"], truth["bass"])]
     target = np.stack([layer for pair in parts for layer in pair])
     np.savez(
-        out, long=scale_input(long)[:, : 3 * PITCHES].astype(np.float16), short=scale_input(short)[:, :PITCHES].astype(np.float16), target=target,
+        out,
+        long=scale_input(long)[:, : 3 * PITCHES].astype(np.float16),
+        short=scale_input(short)[:, :PITCHES].astype(np.float16),
+        target=target,
         complete=np.array(bool(everything)),
     )
 

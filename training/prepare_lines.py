@@ -59,8 +59,14 @@ def prepare(audio: Path, truth: dict[str, Any], out: Path) -> None:
     middle = 0.5 * (edges[:-1] + edges[1:])
     labels = [next((c["label"] for c in truth["chords"] if c["start"] <= t < c["end"]), "N") for t in middle]
     np.savez(
-        out, pulse=view_pulse(features.onsets, features.heard).astype(np.float16), beats=beats, downbeats=np.array(truth["downbeats"]), fps=features.fps,
-        views=np.stack(sets).astype(np.float16), rows=np.array([find_row(label) for label in labels]), meter=truth["meter"],
+        out,
+        pulse=view_pulse(features.onsets, features.heard).astype(np.float16),
+        beats=beats,
+        downbeats=np.array(truth["downbeats"]),
+        fps=features.fps,
+        views=np.stack(sets).astype(np.float16),
+        rows=np.array([find_row(label) for label in labels]),
+        meter=truth["meter"],
     )
 
 

@@ -149,8 +149,13 @@ def main() -> None:
             print(f"{step + 1:5d} {time.time() - began:5.0f} s  loss {running:.4f}  {check(model, unseen) if unseen else ''}", flush=True)
     model.eval()
     torch.onnx.export(
-        model, (torch.zeros(1, 200, CHANNELS, 12),), str(args.out), input_names=["views"], output_names=["rows"],
-        dynamic_axes={"views": {1: "intervals"}, "rows": {1: "intervals"}}, opset_version=13,
+        model,
+        (torch.zeros(1, 200, CHANNELS, 12),),
+        str(args.out),
+        input_names=["views"],
+        output_names=["rows"],
+        dynamic_axes={"views": {1: "intervals"}, "rows": {1: "intervals"}},
+        opset_version=13,
     )
 
 

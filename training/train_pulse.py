@@ -1,6 +1,6 @@
 """Train the pulse network (see ``valley/listening/pulse.py``): beats and downbeats of every frame.
 
-    /usr/bin/python3 training/train_pulse.py DATA OUT.onnx [--check DATA2]
+/usr/bin/python3 training/train_pulse.py DATA OUT.onnx [--check DATA2]
 """
 
 from __future__ import annotations
@@ -130,8 +130,13 @@ def main() -> None:
             return torch.sigmoid(self.pulse(signs))
 
     torch.onnx.export(
-        Probabilities(), (torch.zeros(1, 3000, SIGNS),), str(args.out), input_names=["signs"], output_names=["pulse"],
-        dynamic_axes={"signs": {1: "frames"}, "pulse": {2: "frames"}}, opset_version=13,
+        Probabilities(),
+        (torch.zeros(1, 3000, SIGNS),),
+        str(args.out),
+        input_names=["signs"],
+        output_names=["pulse"],
+        dynamic_axes={"signs": {1: "frames"}, "pulse": {2: "frames"}},
+        opset_version=13,
     )
 
 

@@ -15,6 +15,9 @@ if __name__ == "__main__":
     chords = [c for c in load_vocabulary().chords if c]
     names = list(dict.fromkeys(c.quality.harte for c in chords))
     np.savez(
-        sys.argv[1], roots=[c.root.pitch_class for c in chords], qualities=[names.index(c.quality.harte) for c in chords],
-        basses=[c.bass.pitch_class for c in chords], intervals=[(c.bass.pitch_class - c.root.pitch_class) % 12 for c in chords],
+        sys.argv[1],
+        roots=[c.root.pitch_class for c in chords],
+        qualities=[names.index(c.quality.harte) for c in chords],
+        basses=[c.bass.pitch_class for c in chords],
+        intervals=[(c.bass.pitch_class - c.root.pitch_class) % 12 for c in chords],
     )

@@ -16,8 +16,14 @@ from playwright.sync_api import Page, expect
 ROOT = Path(__file__).parents[2]
 WALTZ = ROOT / "demo/audio/last_tram_waltz.mp3"
 QUIET_FLAGS = [
-    "--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking", "--disable-component-update",
-    "--disable-sync", "--autoplay-policy=no-user-gesture-required",
+    "--no-sandbox",
+    "--disable-gpu",
+    "--disable-quic",
+    "--no-first-run",
+    "--disable-background-networking",
+    "--disable-component-update",
+    "--disable-sync",
+    "--autoplay-policy=no-user-gesture-required",
 ]
 expect.set_options(timeout=15_000)
 
@@ -38,7 +44,9 @@ def base_url(tmp_path_factory: pytest.TempPathFactory) -> Iterator[str]:
         probe.bind(("127.0.0.1", 0))
         port = probe.getsockname()[1]
     environment = os.environ | {
-        "VALLEY_DATA": str(tmp_path_factory.mktemp("valley")), "VALLEY_MAX_UPLOAD_MB": "4", "DJANGO_SETTINGS_MODULE": "valley_web.config.settings"
+        "VALLEY_DATA": str(tmp_path_factory.mktemp("valley")),
+        "VALLEY_MAX_UPLOAD_MB": "4",
+        "DJANGO_SETTINGS_MODULE": "valley_web.config.settings",
     }
     subprocess.run([sys.executable, "manage.py", "migrate", "--verbosity", "0"], env=environment, cwd=ROOT, check=True)
     server = subprocess.Popen([sys.executable, "manage.py", "serve", "--bind", f"127.0.0.1:{port}"], env=environment, cwd=ROOT)

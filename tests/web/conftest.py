@@ -27,8 +27,9 @@ class PageClient(Client):
         self.token = self.cookies["csrftoken"].value
 
     def call(self, method: str, path: str, body: object = None, **extra: Any) -> Any:
-        return self.generic(method, f"/api/{path}", json.dumps(body) if body is not None else "", content_type="application/json",
-                            headers={"X-CSRFToken": self.token}, **extra)
+        return self.generic(
+            method, f"/api/{path}", json.dumps(body) if body is not None else "", content_type="application/json", headers={"X-CSRFToken": self.token}, **extra
+        )
 
     def upload(self, name: str, data: bytes, **fields: str) -> Any:
         return self.post("/api/songs", {"file": SimpleUploadedFile(name, data), **fields}, headers={"X-CSRFToken": self.token})

@@ -155,8 +155,12 @@ def test_listening_again_keeps_the_creators_chords(site: PageClient, heard_song:
 @pytest.mark.parametrize(
     ("change", "words"),
     [
-        ({"text": "Zm"}, "no chord that Valley can read"), ({"start": "1"}, "where a chord begins"), ({"start": "x"}, "start"),
-        ({"start": "1/0"}, "start"), ({"kind": "paint"}, "kind"), ({"revision": "new"}, "revision"),
+        ({"text": "Zm"}, "no chord that Valley can read"),
+        ({"start": "1"}, "where a chord begins"),
+        ({"start": "x"}, "start"),
+        ({"start": "1/0"}, "start"),
+        ({"kind": "paint"}, "kind"),
+        ({"revision": "new"}, "revision"),
     ],
 )
 def test_changes_that_make_no_sense_change_nothing(site: PageClient, heard_song: Song, change: dict[str, str], words: str) -> None:

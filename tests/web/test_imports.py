@@ -99,9 +99,7 @@ def test_notes_for_a_song_that_is_charted_are_its_next_version(site: PageClient,
 
 
 def perform(site: PageClient, song: int, data: bytes, name: str = "me.mid", **fields: str) -> object:
-    return site.post(
-        f"/api/songs/{song}/hands/performance", {"file": SimpleUploadedFile(name, data), **fields}, headers={"X-CSRFToken": site.token}
-    )
+    return site.post(f"/api/songs/{song}/hands/performance", {"file": SimpleUploadedFile(name, data), **fields}, headers={"X-CSRFToken": site.token})
 
 
 def test_a_performance_is_compared_and_its_grips_are_taken(site: PageClient, heard_song: Song) -> None:

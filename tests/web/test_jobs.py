@@ -163,7 +163,12 @@ def test_progress_is_seen_while_it_runs(new_song: Song, site: PageClient) -> Non
     body = site.get(f"/api/songs/{new_song.pk}").json()
     assert body["standing"] == "listening"
     assert body["job"] | {"id": 0} == {
-        "id": 0, "state": "running", "stage": "Following the beat", "fraction": 0.7, "found": ["120 beats to the minute"], "error": "",
+        "id": 0,
+        "state": "running",
+        "stage": "Following the beat",
+        "fraction": 0.7,
+        "found": ["120 beats to the minute"],
+        "error": "",
     }
 
 

@@ -28,8 +28,14 @@ def test_a_recording_becomes_a_song_in_line(site: PageClient, wav_bytes: bytes) 
 @pytest.mark.parametrize(
     ("name", "title"),
     [
-        ("../../etc/passwd.mp3", "passwd"), ("C:\\music\\tune.mp3", "tune"), ("  .mp3", "Untitled song"), ("夜の歌 ♪.mp3", "夜の歌 ♪"),
-        ("a" * 400 + ".mp3", "a" * 200), ("tab\tname\n.wav", "tab name"), ("", "Untitled song"), ("x'; DROP TABLE.mp3", "x'; DROP TABLE"),
+        ("../../etc/passwd.mp3", "passwd"),
+        ("C:\\music\\tune.mp3", "tune"),
+        ("  .mp3", "Untitled song"),
+        ("夜の歌 ♪.mp3", "夜の歌 ♪"),
+        ("a" * 400 + ".mp3", "a" * 200),
+        ("tab\tname\n.wav", "tab name"),
+        ("", "Untitled song"),
+        ("x'; DROP TABLE.mp3", "x'; DROP TABLE"),
     ],
 )
 def test_names_are_only_ever_shown(name: str, title: str) -> None:

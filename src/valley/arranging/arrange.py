@@ -97,10 +97,22 @@ def _ask(chart: Chart, choices: Choices, weights: Weights) -> list[_Ask]:
         model = choices.of_part(part.same_as) if part.same_as else own  # a repeat goes like its model unless told otherwise
         key = chart.key_at(chart.span(part)[0])
         shift = base + (key.tonic.pitch_class - home + 5) % 12 - 5
-        asks.append(_Ask(
-            chart, part, own, style_named(own.style or model.style or choices.style), check_level(own.level or model.level or choices.level),
-            pattern_named(own.pattern or model.pattern or choices.pattern, choices.patterns).name, hand, lowest, highest, shift, choices, weights,
-        ))
+        asks.append(
+            _Ask(
+                chart,
+                part,
+                own,
+                style_named(own.style or model.style or choices.style),
+                check_level(own.level or model.level or choices.level),
+                pattern_named(own.pattern or model.pattern or choices.pattern, choices.patterns).name,
+                hand,
+                lowest,
+                highest,
+                shift,
+                choices,
+                weights,
+            )
+        )
     return asks
 
 
@@ -197,9 +209,7 @@ def _check_room(ask: _Ask, place: ChartChord, chord: Chord, moment: Moment, erro
         ) from error
 
 
-def _spell_grip(
-    ask: _Ask, place: ChartChord, chord: Chord, shape: Shape, before: Grip | None, choice: GripChoice | None, moment: Moment
-) -> Grip:
+def _spell_grip(ask: _Ask, place: ChartChord, chord: Chord, shape: Shape, before: Grip | None, choice: GripChoice | None, moment: Moment) -> Grip:
     key = ask.chart.key_at(place.start)
     stars = {n + ask.shift for n in shape.optional}
     set_by_hand: dict[tuple[str, int], ChosenNote] = {}
@@ -221,8 +231,10 @@ def _spell_grip(
     wanted = dict.fromkeys((*chord.members(), chord.bass))
     omits = tuple(chord.member_word(n.pitch_class) for n in wanted if n.pitch_class not in sounding)
     reach = span_mm([n.midi for n in left]), span_mm([n.midi for n in right])
-    why = f"Set by you{f': {choice.reason}' if choice.reason else ''}." if choice else explain_grip(
-        chord, left, right, before, ask.style, shape.said, tune=moment.melody is not None
+    why = (
+        f"Set by you{f': {choice.reason}' if choice.reason else ''}."
+        if choice
+        else explain_grip(chord, left, right, before, ask.style, shape.said, tune=moment.melody is not None)
     )
     return Grip(
         start=place.start,
@@ -329,7 +341,13 @@ def _join(ask: _Ask, grips: Sequence[Grip], notes: list[PlayedNote], with_links:
 
 
 def list_candidates(
-    chart: Chart, choices: Choices, start: Fraction, *, played: Sequence[MelodyNote] = (), at_most: int = 6, weights: Weights = USUAL  # noqa: B008 - frozen
+    chart: Chart,
+    choices: Choices,
+    start: Fraction,
+    *,
+    played: Sequence[MelodyNote] = (),
+    at_most: int = 6,
+    weights: Weights = USUAL,  # noqa: B008 - frozen
 ) -> tuple[tuple[Grip, float], ...]:
     """Other grips for the chord at a beat, the best for its place first, each with the movement that it asks for (from the grip before
     and to the grip after, in semitones of all fingers)."""

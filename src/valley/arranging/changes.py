@@ -155,8 +155,12 @@ def change_hands(chart: Chart, choices: Choices, edit: HandsEdit, *, played: Seq
 
 def _set_hands(choices: Choices, edit: SetHands) -> tuple[Choices, str]:
     checks: dict[str, Callable[[str], object]] = {
-        "style": style_named, "level": check_level, "pattern": lambda name: pattern_named(name, choices.patterns), "hand": hand_named,
-        "keyboard": keyboard_range, "frame": lambda text: key_range(text) if text else None,
+        "style": style_named,
+        "level": check_level,
+        "pattern": lambda name: pattern_named(name, choices.patterns),
+        "hand": hand_named,
+        "keyboard": keyboard_range,
+        "frame": lambda text: key_range(text) if text else None,
     }
     wanted = {name: value for name in (*checks, "bass", "links", "pedal", "fingers") if (value := getattr(edit, name)) is not None}
     for name, value in wanted.items():

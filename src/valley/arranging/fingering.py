@@ -25,7 +25,16 @@ from valley.theory.pitch import BLACK_KEYS
 _REFERENCE_MM: Final = HANDS["medium"].most_mm
 # How much each pair of fingers minds being spread by one white key's width, squared; the thumb is free.
 _PAIR: Final = {
-    (1, 2): 0.3, (1, 3): 0.3, (1, 4): 0.3, (1, 5): 0.3, (2, 3): 1.05, (2, 4): 1.0, (2, 5): 1.0, (3, 4): 1.2, (3, 5): 1.0, (4, 5): 1.0,
+    (1, 2): 0.3,
+    (1, 3): 0.3,
+    (1, 4): 0.3,
+    (1, 5): 0.3,
+    (2, 3): 1.05,
+    (2, 4): 1.0,
+    (2, 5): 1.0,
+    (3, 4): 1.2,
+    (3, 5): 1.0,
+    (4, 5): 1.0,
 }
 _SLACK: Final = 0.4
 _THUMB_ON_BLACK, _FIFTH_ON_BLACK = 4.0, 1.0

@@ -84,8 +84,16 @@ def walk(joint: Joint) -> Iterator[Link]:
     notes = _notes(LEFT, keys, start, step, joint)
     easy = _notes(LEFT, keys[-1:], joint.before.end - step, step, joint)
     way = "up" if goal > here else "down"
-    yield Link("walk", start, length, LEFT, notes, f"The left hand walks {way} {_names(notes)} to {joint.after.left[0].pitch}.",
-               easy, f"Play only {easy[0].pitch} before {joint.after.left[0].pitch}, or leave the walk out.")
+    yield Link(
+        "walk",
+        start,
+        length,
+        LEFT,
+        notes,
+        f"The left hand walks {way} {_names(notes)} to {joint.after.left[0].pitch}.",
+        easy,
+        f"Play only {easy[0].pitch} before {joint.after.left[0].pitch}, or leave the walk out.",
+    )
 
 
 def approach(joint: Joint) -> Iterator[Link]:
@@ -131,8 +139,16 @@ def fill(joint: Joint) -> Iterator[Link]:
     start = joint.before.end - count * step
     notes = _notes(RIGHT, down[:count], start, step, joint)
     easy = _notes(RIGHT, [down[0], down[count - 1]], start, step * count / 2, joint) if count > 2 else notes[:1]
-    yield Link("fill", start, count * step, RIGHT, notes, f"While the tune rests, the right hand falls through the chord: {_names(notes)}.",
-               easy, f"Play only {_names(easy)}, or rest.")
+    yield Link(
+        "fill",
+        start,
+        count * step,
+        RIGHT,
+        notes,
+        f"While the tune rests, the right hand falls through the chord: {_names(notes)}.",
+        easy,
+        f"Play only {_names(easy)}, or rest.",
+    )
 
 
 def grace(joint: Joint) -> Iterator[Link]:
@@ -161,8 +177,16 @@ def run(joint: Joint) -> Iterator[Link]:
         return
     notes = (*_notes(RIGHT, rising, start, step, joint), *_notes(LEFT, lower, start, step, joint))
     easy = _notes(RIGHT, rising, start, step, joint)
-    yield Link("run", start, Fraction(2), "both", notes, f"A run up in octaves, both hands, from {notes[0].pitch} to the next chord.",
-               easy, "Play it with the right hand alone, or only its last notes.")
+    yield Link(
+        "run",
+        start,
+        Fraction(2),
+        "both",
+        notes,
+        f"A run up in octaves, both hands, from {notes[0].pitch} to the next chord.",
+        easy,
+        "Play it with the right hand alone, or only its last notes.",
+    )
 
 
 KINDS: dict[str, Callable[[Joint], Iterator[Link]]] = {"walk": walk, "approach": approach, "fill": fill, "grace": grace, "run": run}

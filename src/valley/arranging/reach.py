@@ -43,9 +43,7 @@ class Hand:
             raise ParameterError(f"hand {self.name!r} spans {self.comfort_mm} to {self.most_mm} mm; a hand spans 60 to 320 mm, comfort first")
         given = self.fingers_mm
         if given and (len(given) != 4 or list(given) != sorted(given) or given[-1] != self.most_mm or given[0] < 40):
-            raise ParameterError(
-                f"spans {list(given)} must be four, thumb to index, middle, ring and fifth finger in millimetres, each wider than the last"
-            )
+            raise ParameterError(f"spans {list(given)} must be four, thumb to index, middle, ring and fifth finger in millimetres, each wider than the last")
 
     @property
     def spans_mm(self) -> tuple[float, ...]:
@@ -73,9 +71,7 @@ def hand_named(text: str) -> Hand:
     try:
         spans = tuple(float(part) for part in text.replace("mm", "").split(","))
     except ValueError:
-        raise ParameterError(
-            f"hand={text!r} must be {', '.join(HANDS)}, a span in millimetres, or four spans from the thumb such as 120,150,168,178"
-        ) from None
+        raise ParameterError(f"hand={text!r} must be {', '.join(HANDS)}, a span in millimetres, or four spans from the thumb such as 120,150,168,178") from None
     most = spans[-1]
     return Hand(text, round(most * 0.9, 1), most, spans if len(spans) > 1 else ())
 

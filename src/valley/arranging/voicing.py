@@ -86,9 +86,7 @@ def weigh(style: Style, level: str, weights: Weights = USUAL) -> Weights:
 
 
 @lru_cache(maxsize=512)
-def _choose(
-    moments: tuple[Moment, ...], style: Style, limits: Limits, weights: Weights, level: str, fixed: tuple[tuple[int, Shape], ...]
-) -> tuple[Shape, ...]:
+def _choose(moments: tuple[Moment, ...], style: Style, limits: Limits, weights: Weights, level: str, fixed: tuple[tuple[int, Shape], ...]) -> tuple[Shape, ...]:
     settled = dict(fixed)
     plain, weights = weights, weigh(style, level, weights)
     pools = [(settled[i],) if i in settled else pool_shapes(m, style, limits, weights, level) for i, m in enumerate(moments)]
@@ -308,6 +306,4 @@ def _measure_ways(holds: tuple[tuple[int, ...], ...]) -> tuple[Costs, Costs, Cos
 
 def rate_move(before: Shape, after: Shape, weights: Weights = USUAL) -> float:
     """What the way from one shape to the next costs."""
-    return sum(
-        float(_Ways([[getattr(before, side)], [getattr(after, side)]], weights, bass=side == "left").between(1)[0, 0]) for side in ("left", "right")
-    )
+    return sum(float(_Ways([[getattr(before, side)], [getattr(after, side)]], weights, bass=side == "left").between(1)[0, 0]) for side in ("left", "right"))

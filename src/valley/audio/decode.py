@@ -17,10 +17,36 @@ SAMPLE_RATE = 22050
 MIN_SECONDS = 5.0
 MAX_SECONDS = 30 * 60.0
 # Containers that recordings come in. FFmpeg also takes plain text for speech codecs that have no header.
-_CONTAINERS = frozenset((
-    "aac", "ac3", "aiff", "ape", "asf", "avi", "caf", "flac", "flv", "m4a", "matroska", "mov", "mp2", "mp3", "mp4", "mpeg", "mpegts",
-    "ogg", "opus", "tta", "voc", "w64", "wav", "webm", "wv", "3gp",
-))
+_CONTAINERS = frozenset(
+    (
+        "aac",
+        "ac3",
+        "aiff",
+        "ape",
+        "asf",
+        "avi",
+        "caf",
+        "flac",
+        "flv",
+        "m4a",
+        "matroska",
+        "mov",
+        "mp2",
+        "mp3",
+        "mp4",
+        "mpeg",
+        "mpegts",
+        "ogg",
+        "opus",
+        "tta",
+        "voc",
+        "w64",
+        "wav",
+        "webm",
+        "wv",
+        "3gp",
+    )
+)
 _SILENCE = 1e-4  # -80 dB of full scale
 
 Samples = npt.NDArray[np.float32]
@@ -92,9 +118,7 @@ def load_sound(
     return Sound(y, sr, warning)
 
 
-def _decode(
-    file: Path, name: str, sr: int, max_seconds: float, on_progress: Callable[[float], None]
-) -> tuple[Samples, float, int]:
+def _decode(file: Path, name: str, sr: int, max_seconds: float, on_progress: Callable[[float], None]) -> tuple[Samples, float, int]:
     """Samples, the seconds the container promised (0 when it does not say), and how many packets were bad."""
     try:
         container = av.open(str(file.absolute()), metadata_errors="replace")
@@ -161,5 +185,7 @@ def _no_recording(name: str) -> str:
 
 
 def _too_long(name: str, seconds: float, limit: float) -> str:
-    return (f"{name!r} lasts {'at least ' if seconds < limit * 1.01 else ''}{seconds / 60:.0f} minutes; "
-            f"the limit is {limit / 60:.0f} minutes. Cut out the song, or raise the limit in the settings.")
+    return (
+        f"{name!r} lasts {'at least ' if seconds < limit * 1.01 else ''}{seconds / 60:.0f} minutes; "
+        f"the limit is {limit / 60:.0f} minutes. Cut out the song, or raise the limit in the settings."
+    )

@@ -26,9 +26,7 @@ _PARTIALS, _ROLL_OFF = 12, 0.7
 _BLOCK = 1024  # frames
 
 
-def compute_magnitudes(
-    y: Floats, n_fft: int, *, hop_length: int = HOP, max_bin: int | None = None, kernel: Floats | None = None
-) -> Floats:
+def compute_magnitudes(y: Floats, n_fft: int, *, hop_length: int = HOP, max_bin: int | None = None, kernel: Floats | None = None) -> Floats:
     """Hann-windowed magnitudes, frames centred on multiples of the hop.
 
     Parameters

@@ -100,7 +100,5 @@ def _compare_parts(old: Chart, new: Chart) -> list[Change]:
         if before[1] != part.name:
             out.append(Change(part.start_bar, f"part {part.number} is called {part.name or 'nothing'}"))
         if before[2] != part.same_as:
-            out.append(
-                Change(part.start_bar, f"part {part.number} repeats part {part.same_as}" if part.same_as else f"part {part.number} stands on its own")
-            )
+            out.append(Change(part.start_bar, f"part {part.number} repeats part {part.same_as}" if part.same_as else f"part {part.number} stands on its own"))
     return out

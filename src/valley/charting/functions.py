@@ -6,18 +6,34 @@ from valley.theory.chord import parse_harte
 from valley.theory.key import Key
 
 _MAJOR = {
-    (0, "M"): "home", (2, "m"): "on the second step, leads on", (4, "m"): "on the third step, soft",
-    (5, "M"): "on the fourth step, opens out", (7, "M"): "on the fifth step, leads home", (9, "m"): "the minor of home",
-    (11, "d"): "on the seventh step, leads home", (5, "m"): "the fourth step turned minor: borrowed from minor",
-    (10, "M"): "on the lowered seventh: borrowed from minor", (8, "M"): "on the lowered sixth: borrowed from minor",
-    (3, "M"): "on the lowered third: borrowed from minor", (0, "m"): "home turned minor: borrowed", (7, "m"): "the fifth step turned minor: borrowed",
+    (0, "M"): "home",
+    (2, "m"): "on the second step, leads on",
+    (4, "m"): "on the third step, soft",
+    (5, "M"): "on the fourth step, opens out",
+    (7, "M"): "on the fifth step, leads home",
+    (9, "m"): "the minor of home",
+    (11, "d"): "on the seventh step, leads home",
+    (5, "m"): "the fourth step turned minor: borrowed from minor",
+    (10, "M"): "on the lowered seventh: borrowed from minor",
+    (8, "M"): "on the lowered sixth: borrowed from minor",
+    (3, "M"): "on the lowered third: borrowed from minor",
+    (0, "m"): "home turned minor: borrowed",
+    (7, "m"): "the fifth step turned minor: borrowed",
     (1, "M"): "on the lowered second: dark, borrowed",
 }
 _MINOR = {
-    (0, "m"): "home", (2, "d"): "on the second step, leads on", (3, "M"): "the major relative", (5, "m"): "on the fourth step",
-    (7, "m"): "on the fifth step, without pull", (7, "M"): "on the fifth step, leads home", (8, "M"): "on the sixth step, broad",
-    (10, "M"): "on the seventh step", (5, "M"): "the fourth step turned major: bright, borrowed", (0, "M"): "home turned major",
-    (1, "M"): "on the lowered second: dark", (11, "d"): "on the raised seventh, leads home",
+    (0, "m"): "home",
+    (2, "d"): "on the second step, leads on",
+    (3, "M"): "the major relative",
+    (5, "m"): "on the fourth step",
+    (7, "m"): "on the fifth step, without pull",
+    (7, "M"): "on the fifth step, leads home",
+    (8, "M"): "on the sixth step, broad",
+    (10, "M"): "on the seventh step",
+    (5, "M"): "the fourth step turned major: bright, borrowed",
+    (0, "M"): "home turned major",
+    (1, "M"): "on the lowered second: dark",
+    (11, "d"): "on the raised seventh, leads home",
 }
 _DOMINANT_OF = {2: "second", 4: "third", 5: "fourth", 7: "fifth", 9: "sixth"}
 

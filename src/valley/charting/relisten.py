@@ -47,9 +47,7 @@ def listen_again(chart: Chart, hearing: Hearing) -> tuple[Chart, tuple[Disagreem
         if heard and _sounds(heard.label) != _sounds(chord.label):
             told.append(Disagreement(chord.start, say_place(chart, chord.start), symbol_of(chord.label), symbol_of(heard.label)))
     mine = [n for n in chart.melody if n.locked]
-    tune: list[MelodyNote] = sorted(
-        [*mine, *[n for n in fresh.melody if not any(m.start < n.end and m.end > n.start for m in mine)]], key=lambda n: n.start
-    )
+    tune: list[MelodyNote] = sorted([*mine, *[n for n in fresh.melody if not any(m.start < n.end and m.end > n.start for m in mine)]], key=lambda n: n.start)
     changed = replace(chart, chords=tuple(_joined(chords)), melody=tuple(tune), tuning_cents=hearing.tuning_cents)
     return relate_parts(changed, chart.parts), tuple(told)
 

@@ -52,14 +52,21 @@ def list_vocabulary(chart: Chart) -> tuple[Entry, ...]:
     for (name, label), places in groups.items():
         key, named = chart.key_at(places[0].start), parse_harte(label)
         assert named is not None
-        neighbours = tuple(
-            Neighbour(other, times, common_notes(label, other)) for other, times in follows.get(label, Counter()).most_common(3)
-        )
+        neighbours = tuple(Neighbour(other, times, common_notes(label, other)) for other, times in follows.get(label, Counter()).most_common(3))
         bars = tuple(dict.fromkeys(max(1, chart.grid.place(c.start)[0]) for c in places))
-        rows.append(Entry(
-            name, label, len(places), sum((c.duration for c in places), Fraction(0)), bars, describe_function(label, key),
-            write_roman(named, key), explain_unusual(named, key), neighbours,
-        ))
+        rows.append(
+            Entry(
+                name,
+                label,
+                len(places),
+                sum((c.duration for c in places), Fraction(0)),
+                bars,
+                describe_function(label, key),
+                write_roman(named, key),
+                explain_unusual(named, key),
+                neighbours,
+            )
+        )
     return tuple(sorted(rows, key=lambda e: (keys.index(e.key), -e.times, -e.beats, e.label)))
 
 

@@ -121,9 +121,15 @@ def read_arrangement(data: object) -> Arrangement:
 
 def _read_part(data: dict[str, Any]) -> PartArrangement:
     return PartArrangement(
-        int(data["part"]), data["style"], tuple(_read_grip(g) for g in data["grips"]), _read_notes(data["notes"]), data["level"], data["pattern"],
+        int(data["part"]),
+        data["style"],
+        tuple(_read_grip(g) for g in data["grips"]),
+        _read_notes(data["notes"]),
+        data["level"],
+        data["pattern"],
         tuple(_read_link(k) for k in data.get("links", [])),
-        tuple(Pedal(Fraction(p["start_beat"]), Fraction(p["end_beat"])) for p in data.get("pedals", [])), tuple(data.get("notices", [])),
+        tuple(Pedal(Fraction(p["start_beat"]), Fraction(p["end_beat"])) for p in data.get("pedals", [])),
+        tuple(data.get("notices", [])),
     )
 
 
@@ -132,17 +138,33 @@ def _read_grip(data: dict[str, Any]) -> Grip:
         return tuple(HandNote(n["pitch"], int(n["midi"]), n.get("member", ""), n.get("finger"), bool(n.get("optional"))) for n in notes)
 
     return Grip(
-        Fraction(data["start_beat"]), Fraction(data["duration_beat"]), data["chord"], data["symbol"], hand(data["left"]), hand(data["right"]),
-        float(data["reach_mm"]["left"]), float(data["reach_mm"]["right"]), tuple(data["omits"]), data["why"], data.get("hint", ""),
-        data.get("caution", ""), data.get("inversion", ""), bool(data.get("locked")),
+        Fraction(data["start_beat"]),
+        Fraction(data["duration_beat"]),
+        data["chord"],
+        data["symbol"],
+        hand(data["left"]),
+        hand(data["right"]),
+        float(data["reach_mm"]["left"]),
+        float(data["reach_mm"]["right"]),
+        tuple(data["omits"]),
+        data["why"],
+        data.get("hint", ""),
+        data.get("caution", ""),
+        data.get("inversion", ""),
+        bool(data.get("locked")),
     )
 
 
 def _read_notes(rows: Sequence[dict[str, Any]]) -> tuple[PlayedNote, ...]:
     return tuple(
         PlayedNote(
-            n["hand"], Fraction(n["start_beat"]), Fraction(n["duration_beat"]), int(n["midi"]), n["pitch"],
-            finger=n.get("finger"), voice=int(n.get("voice", 1)),
+            n["hand"],
+            Fraction(n["start_beat"]),
+            Fraction(n["duration_beat"]),
+            int(n["midi"]),
+            n["pitch"],
+            finger=n.get("finger"),
+            voice=int(n.get("voice", 1)),
             **{flag: bool(n.get(flag)) for flag in _FLAGS},
         )
         for n in rows
@@ -151,6 +173,13 @@ def _read_notes(rows: Sequence[dict[str, Any]]) -> tuple[PlayedNote, ...]:
 
 def _read_link(data: dict[str, Any]) -> Link:
     return Link(
-        data["kind"], Fraction(data["start_beat"]), Fraction(data["duration_beat"]), data["hand"], _read_notes(data["notes"]), data["words"],
-        _read_notes(data["easier"]), data["easy_words"], data["taken"],
+        data["kind"],
+        Fraction(data["start_beat"]),
+        Fraction(data["duration_beat"]),
+        data["hand"],
+        _read_notes(data["notes"]),
+        data["words"],
+        _read_notes(data["easier"]),
+        data["easy_words"],
+        data["taken"],
     )

@@ -96,9 +96,7 @@ def parse_chords_csv(text: str, *, title: str = "Untitled", tempo: float = 100.0
         )
         for n, ((name, bar), end) in enumerate(((h, e) for h, e in zip(heads, edges, strict=True) if e > h[1]), 1)
     )
-    return Chart(
-        title, grid, tuple(keys) or (guess_key(chords),), tuple(chords), (), listed, 0.0, round(60 / (grid.beats[1] - grid.beats[0]), 2)
-    )
+    return Chart(title, grid, tuple(keys) or (guess_key(chords),), tuple(chords), (), listed, 0.0, round(60 / (grid.beats[1] - grid.beats[0]), 2))
 
 
 def _beat_times(beats: int, times: list[tuple[Fraction, float]], tempo: float) -> tuple[float, ...]:

@@ -73,9 +73,7 @@ def _on_grid(rows: list[tuple[float, float, str]], beat: float, title: str) -> C
     if chords[-1].end < beats:
         chords.append(ChartChord(chords[-1].end, beats - chords[-1].end, NO_CHORD))
     grid = Grid(tuple(round(origin + i * beat, 6) for i in range(beats)), "4/4")
-    return Chart(
-        title, grid, (guess_key(chords),), tuple(chords), (), (Part(1, 1, grid.bars, new_bars=grid.bars),), 0.0, round(60 / beat, 2)
-    )
+    return Chart(title, grid, (guess_key(chords),), tuple(chords), (), (Part(1, 1, grid.bars, new_bars=grid.bars),), 0.0, round(60 / beat, 2))
 
 
 def dump_jams(chart: Chart, *, duration: float) -> str:

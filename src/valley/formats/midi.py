@@ -19,7 +19,21 @@ _VELOCITY, _MELODY_VELOCITY, _ACCENT_VELOCITY = 64, 84, 76
 _GRACE_TICKS = TICKS_PER_QUARTER // 8
 TUNE: Final = "Tune"  # the melody by itself, beside the hands
 _KEY_NAMES = {
-    -7: "Cb", -6: "Gb", -5: "Db", -4: "Ab", -3: "Eb", -2: "Bb", -1: "F", 0: "C", 1: "G", 2: "D", 3: "A", 4: "E", 5: "B", 6: "F#", 7: "C#",
+    -7: "Cb",
+    -6: "Gb",
+    -5: "Db",
+    -4: "Ab",
+    -3: "Eb",
+    -2: "Bb",
+    -1: "F",
+    0: "C",
+    1: "G",
+    2: "D",
+    3: "A",
+    4: "E",
+    5: "B",
+    6: "F#",
+    7: "C#",
 }
 
 
@@ -97,9 +111,7 @@ def _minor_name(signature: int) -> str:
 
 
 def _hand_track(chart: Chart, notes: list[PlayedNote], title: str, channel: int) -> mido.MidiTrack:
-    events: list[tuple[int, int, mido.Message | mido.MetaMessage]] = [
-        (0, 0, mido.Message("program_change", program=0, channel=channel))
-    ]
+    events: list[tuple[int, int, mido.Message | mido.MetaMessage]] = [(0, 0, mido.Message("program_change", program=0, channel=channel))]
     for note in notes:
         velocity = _MELODY_VELOCITY if note.melody else _ACCENT_VELOCITY if note.accent else _VELOCITY
         start, end = _ticks(chart, note.start), _ticks(chart, note.start + note.duration)

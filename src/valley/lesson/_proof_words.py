@@ -75,11 +75,13 @@ NTH = re.compile(rf"\b({'|'.join(ORDINALS)}|last)\s+(bar|measure|chord)\b", re.I
 # Words around a bare letter that make it the name of a chord: "B flat is next", "we open on F", "you've got an F with its octave".
 CHORD_AFTER = re.compile(
     r"\s+(?:is|comes|follows)\s+(?:next|now|after|up|again)\b|\s+(?:chord|major|minor)\b|\s+with\s+(?:its|an?|the)\s+(?:octave|fifth|third)\b"
-    r"|\s+in\s+(?:root position|(?:first|second) inversion)\b|\s+for\s+\w+\s+(?:beats?|bars?|counts?)\b", re.IGNORECASE
+    r"|\s+in\s+(?:root position|(?:first|second) inversion)\b|\s+for\s+\w+\s+(?:beats?|bars?|counts?)\b",
+    re.IGNORECASE,
 )
 CHORD_BEFORE = re.compile(
     r"\b(?:next (?:is|comes|up is)|then comes|comes|start(?:s|ing)? (?:with|on)|begin(?:s|ning)? (?:with|on)|opens? (?:on|with)|resolves? to|back to"
-    r"|ends? on|land(?:s|ing)? on|change(?:s)? to|chord(?: here)? is|for the|on the)\s+(?:an?\s+|the\s+)?$", re.IGNORECASE
+    r"|ends? on|land(?:s|ing)? on|change(?:s)? to|chord(?: here)? is|for the|on the)\s+(?:an?\s+|the\s+)?$",
+    re.IGNORECASE,
 )
 RUN_OF_BARS = re.compile(rf"\b(first|last)\s+({BAR_NUMBER})\s+(?:bars|measures)\b", re.IGNORECASE)
 # "F, A, D in the right": the hand stands after its notes.
@@ -102,7 +104,8 @@ NEGATED = re.compile(r"\b(?:not|isn't|isn’t|never|rather than|instead of|no lo
 MOVES_TO = re.compile(r"\b(?:up|down|over|across|back|moves?|goes|slides?|steps?|walks?|shifts?)\s+(?:\w+\s+){0,2}?to\s+(?:an?\s+|the\s+)?$", re.IGNORECASE)
 EDGE = re.compile(
     r"\b(bass(?: note)?|lowest (?:note|key)|bottom (?:note|key)|top (?:note|key)|highest (?:note|key))\b[^.;,]{0,28}?\b(?:is|goes to|moves to|takes|plays)\s+"
-    r"(?:an?\s+|the\s+|on\s+)?$", re.IGNORECASE
+    r"(?:an?\s+|the\s+|on\s+)?$",
+    re.IGNORECASE,
 )
 CHORD_WORD = re.compile(r"\s?(chord|triad|harmony)\b")
 INVERSION = re.compile(r"(root position|(?:first|second|third) inversion)", re.IGNORECASE)

@@ -33,9 +33,7 @@ def _write_over(step: Step, edit: StepEdit) -> Step:
     if edit.lines is None:
         return replace(step, title=edit.title or step.title)
     words = sum(len(line.split()) for line in edit.lines)
-    return replace(
-        step, title=edit.title or step.title, lines=edit.lines, edited=True, stale=edit.over != step.lines, speaking_seconds=round(words / 2.3, 1)
-    )
+    return replace(step, title=edit.title or step.title, lines=edit.lines, edited=True, stale=edit.over != step.lines, speaking_seconds=round(words / 2.3, 1))
 
 
 def _move(steps: list[Step], edits: Sequence[StepEdit]) -> list[Step]:
@@ -74,8 +72,13 @@ def change_step(edits: Sequence[StepEdit], lesson: Lesson, change: StepEdit) -> 
     old = before or StepEdit(change.key)
     over = generated[change.key].lines if lines is not None and change.key in generated else old.over
     merged = replace(
-        old, title=change.title or old.title, lines=lines if lines is not None else old.lines, over=over, left_out=change.left_out,
-        after=change.after if change.after is not None else old.after, added=old.added or change.added,
+        old,
+        title=change.title or old.title,
+        lines=lines if lines is not None else old.lines,
+        over=over,
+        left_out=change.left_out,
+        after=change.after if change.after is not None else old.after,
+        added=old.added or change.added,
     )
     return (*(e for e in edits if e.key != change.key), merged)
 

@@ -11,7 +11,7 @@ _LETTERS = {3: 2, 4: 2, 5: 3, 7: 4, 12: 7}  # by how many letters the named inte
 
 
 def join_names(names: Sequence[str]) -> str:
-    """"A, C and E"."""
+    """ "A, C and E"."""
     return "" if not names else names[0] if len(names) == 1 else f"{', '.join(names[:-1])} and {names[-1]}"
 
 

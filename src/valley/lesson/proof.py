@@ -269,8 +269,11 @@ class _Reader(Scope):
             return
         # A chord over a foreign bass is the easy way to see a bigger one: "E diminished over C" is C9.
         bigger = [
-            (g, c) for g, c in chords
-            if row.bass and c.bass.pitch_class == claimed.bass.pitch_class and c.root.pitch_class != claimed.root.pitch_class
+            (g, c)
+            for g, c in chords
+            if row.bass
+            and c.bass.pitch_class == claimed.bass.pitch_class
+            and c.root.pitch_class != claimed.root.pitch_class
             and claimed.pitch_classes() <= c.pitch_classes()
         ]
         if bigger:

@@ -54,8 +54,15 @@ class _Teacher:
         if chord is None:
             return "no chord"
         return name_chord(
-            chord, naming=s.naming, flats=s.flats, spelling=s.spelling, added=s.added, suspended=s.suspended, major_seventh=s.major_seventh,
-            half_diminished=s.half_diminished, inversions=s.inversions,
+            chord,
+            naming=s.naming,
+            flats=s.flats,
+            spelling=s.spelling,
+            added=s.added,
+            suspended=s.suspended,
+            major_seventh=s.major_seventh,
+            half_diminished=s.half_diminished,
+            inversions=s.inversions,
         )
 
     def renamed(self, sentence: str) -> str:
@@ -329,7 +336,11 @@ def _say_pattern(t: _Teacher, arranged: PartArrangement, key: str) -> list[str]:
 
 
 _SHARES = {
-    Fraction(1, 2): "half", Fraction(1, 4): "a quarter", Fraction(3, 4): "three quarters", Fraction(1, 3): "a third", Fraction(2, 3): "two thirds",
+    Fraction(1, 2): "half",
+    Fraction(1, 4): "a quarter",
+    Fraction(3, 4): "three quarters",
+    Fraction(1, 3): "a third",
+    Fraction(2, 3): "two thirds",
 }
 
 

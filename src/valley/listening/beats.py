@@ -165,6 +165,7 @@ def _twice_as_fast(beats: Doubles, activation: Doubles, envelopes: Floats) -> fl
 
 def _choose_level(beats: Doubles, activation: Doubles, envelopes: Floats) -> tuple[Doubles, tuple[float, float, float]]:
     """Beats at twice or half the rate where the evidence says so; and how likely are this level, its half and its double."""
+
     def share(odds: float) -> float:
         return float(1 / (1 + np.exp(-odds)))
 

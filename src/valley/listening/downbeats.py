@@ -64,9 +64,7 @@ def rate_beats(chroma: Doubles, bass: Doubles, onset_at_beat: Doubles) -> tuple[
 
     wide = np.array([1 - float(_mean_of(chroma, t - 2, t) @ _mean_of(chroma, t, t + 2)) for t in range(len(chroma))])
     evidence = (
-        _W_CHROMA * _standardise(0.5 * change(chroma) + wide)
-        + _W_BASS * _standardise(change(bass))
-        + _W_LOW * _standardise(np.log1p(onset_at_beat[:, 0]))
+        _W_CHROMA * _standardise(0.5 * change(chroma) + wide) + _W_BASS * _standardise(change(bass)) + _W_LOW * _standardise(np.log1p(onset_at_beat[:, 0]))
     )
     backbeat = _standardise(np.log1p(onset_at_beat[:, 3]) - 0.5 * np.log1p(onset_at_beat[:, 0]))
     return evidence, backbeat
@@ -143,6 +141,7 @@ def measure_triple(envelope: Doubles, beats: Doubles) -> tuple[float, float]:
     envelope : how much begins, shape (frames,)
     beats : beat places in frames
     """
+
     def at(share: float) -> float:
         i = np.clip(np.round(beats[:-1] + share * np.diff(beats)).astype(int), 2, len(envelope) - 3)
         return float(np.mean([envelope[i + k] for k in (-1, 0, 1)]))

@@ -22,13 +22,38 @@ Doubles = npt.NDArray[np.float64]
 
 # How usual a chord is in a key: semitones above the tonic, and whether its third is major or minor.
 _MAJOR = {
-    (0, "M"): 0.27, (5, "M"): 0.18, (7, "M"): 0.20, (9, "m"): 0.13, (2, "m"): 0.08, (4, "m"): 0.05, (10, "M"): 0.02,
-    (5, "m"): 0.015, (2, "M"): 0.015, (4, "M"): 0.012, (9, "M"): 0.006, (11, "m"): 0.008, (3, "M"): 0.006, (8, "M"): 0.008,
-    (7, "m"): 0.006, (0, "m"): 0.006,
+    (0, "M"): 0.27,
+    (5, "M"): 0.18,
+    (7, "M"): 0.20,
+    (9, "m"): 0.13,
+    (2, "m"): 0.08,
+    (4, "m"): 0.05,
+    (10, "M"): 0.02,
+    (5, "m"): 0.015,
+    (2, "M"): 0.015,
+    (4, "M"): 0.012,
+    (9, "M"): 0.006,
+    (11, "m"): 0.008,
+    (3, "M"): 0.006,
+    (8, "M"): 0.008,
+    (7, "m"): 0.006,
+    (0, "m"): 0.006,
 }
 _MINOR = {
-    (0, "m"): 0.29, (8, "M"): 0.16, (10, "M"): 0.13, (3, "M"): 0.12, (5, "m"): 0.11, (7, "M"): 0.08, (7, "m"): 0.05,
-    (2, "m"): 0.025, (5, "M"): 0.012, (0, "M"): 0.006, (1, "M"): 0.008, (11, "m"): 0.005, (9, "m"): 0.004, (2, "M"): 0.004,
+    (0, "m"): 0.29,
+    (8, "M"): 0.16,
+    (10, "M"): 0.13,
+    (3, "M"): 0.12,
+    (5, "m"): 0.11,
+    (7, "M"): 0.08,
+    (7, "m"): 0.05,
+    (2, "m"): 0.025,
+    (5, "M"): 0.012,
+    (0, "M"): 0.006,
+    (1, "M"): 0.008,
+    (11, "m"): 0.005,
+    (9, "m"): 0.004,
+    (2, "M"): 0.004,
 }
 _RARE = 0.0025
 _KEY_CHANGE = 14.0  # nats
@@ -122,4 +147,3 @@ def _add_tonic_signs(score: Doubles, chords: list[Chord | None]) -> None:
         if fifth_down and 4 in first.quality.members and 5 not in first.quality.members and _third(second) != "?":
             seventh = 2.0 if -2 in first.quality.members else 1.0
             score[after, second.root.pitch_class + (0 if _third(second) == "M" else 12)] += _CADENCE_GAIN * seventh
-

@@ -210,8 +210,7 @@ class Chart:
             raise ParameterError("the chart needs a key from its first beat on")
         for before, after in zip(self.chords, self.chords[1:], strict=False):
             if before.end != after.start:
-                raise ParameterError(f"chords must follow each other; {before.label} ends at beat {before.end}, "
-                                     f"{after.label} begins at beat {after.start}")
+                raise ParameterError(f"chords must follow each other; {before.label} ends at beat {before.end}, {after.label} begins at beat {after.start}")
 
     def key_at(self, beat: Fraction) -> Key:
         return self._keys[bisect_right(self._key_starts, beat, lo=1) - 1]

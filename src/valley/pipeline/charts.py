@@ -31,7 +31,11 @@ from valley.pipeline.progress import Listener
 
 _LOOKED_AT = 4096  # bytes by which a text is told from a recording
 _SCORES: dict[str, Callable[..., Score]] = {
-    ".musicxml": read_musicxml, ".xml": read_musicxml, ".mxl": read_musicxml, ".mid": read_midi, ".midi": read_midi,
+    ".musicxml": read_musicxml,
+    ".xml": read_musicxml,
+    ".mxl": read_musicxml,
+    ".mid": read_midi,
+    ".midi": read_midi,
 }
 IMPORTS = (".json", ".txt", ".csv", ".lab", *_SCORES)
 

@@ -186,9 +186,7 @@ def _find_grid(
     return bars, edges, views, level
 
 
-def _find_harmony(
-    bars: Bars, views: Floats, level: Doubles, *, lead: int, report: Reporter
-) -> tuple[list[ChordRun], list[KeyRun]]:
+def _find_harmony(bars: Bars, views: Floats, level: Doubles, *, lead: int, report: Reporter) -> tuple[list[ChordRun], list[KeyRun]]:
     """Chords without the key, the key from them, then chords again within the key."""
     report.tell("chords")
     vocabulary = load_vocabulary()
@@ -212,9 +210,7 @@ def _spread(runs: list[ChordRun], chords: tuple[Chord | None, ...]) -> list[Chor
 
 
 def _key_region(run: KeyRun, edges: Doubles) -> KeyRegion:
-    return KeyRegion(
-        round(float(edges[run.start]), 4), round(float(edges[run.end]), 4), str(run.key.tonic), run.key.mode, calibrate("keys", run.confidence)
-    )
+    return KeyRegion(round(float(edges[run.start]), 4), round(float(edges[run.end]), 4), str(run.key.tonic), run.key.mode, calibrate("keys", run.confidence))
 
 
 def _heard_chords(runs: list[ChordRun], edges: Doubles, key_of: list[Key], *, lead: int) -> list[HeardChord]:
@@ -236,9 +232,7 @@ def _heard_chord(run: ChordRun, edges: Doubles, key: Key) -> HeardChord:
         return chord.respelled(key).to_harte() if chord else "N"
 
     readings = tuple(Reading(label(row), round(p, 4)) for row, p in run.readings)
-    return HeardChord(
-        round(float(edges[run.start]), 4), round(float(edges[run.end]), 4), label(run.row), readings[0].probability, readings
-    )
+    return HeardChord(round(float(edges[run.start]), 4), round(float(edges[run.end]), 4), label(run.row), readings[0].probability, readings)
 
 
 def _find_lines(features: Features, report: Reporter) -> tuple[list[HeardNote], list[BassNote], list[HeardNote]]:
@@ -260,9 +254,7 @@ def _find_lines(features: Features, report: Reporter) -> tuple[list[HeardNote], 
     )
 
 
-def _find_parts(
-    bars: Bars, times: Doubles, features: Features, duration: float
-) -> tuple[list[SectionRun], dict[int, list[int]], Doubles]:
+def _find_parts(bars: Bars, times: Doubles, features: Features, duration: float) -> tuple[list[SectionRun], dict[int, list[int]], Doubles]:
     """Sections over the bars, which bars stand for each other in their repeats, and the bars' edges in seconds."""
     beats = Metre(bars.meter).beats
     starts = times[bars.downbeats]

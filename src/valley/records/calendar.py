@@ -149,9 +149,7 @@ def plan_work(jobs: Sequence[Job], week: Week, start: date, *, days: int = 120) 
     return Plan(tuple(slots), out, late, tuple(j.song for j in unplaced))
 
 
-def _fill_day(
-    day: date, week: Week, queue: Sequence[Job], todo: dict[int, list[tuple[int, float]]], slots: list[Slot], out: dict[int, date]
-) -> None:
+def _fill_day(day: date, week: Week, queue: Sequence[Job], todo: dict[int, list[tuple[int, float]]], slots: list[Slot], out: dict[int, date]) -> None:
     """One day: each song in turn goes as far as the day's time and kind allow."""
     free = week.minutes_on(day)
     published = False

@@ -253,5 +253,5 @@ def _as_written(plain: str, raw: str) -> str:
         for start in range(len(words) - length + 1):
             piece = " ".join(words[start : start + length])
             if make_plain(piece) == plain:
-                return piece.strip(" .,!?…:;\"“”()*~")
+                return piece.strip(' .,!?…:;"“”()*~')
     return plain

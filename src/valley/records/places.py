@@ -36,9 +36,7 @@ _FAULT: Final = re.compile(
     r"|(?:do|does)n'?t (?:match|fit|add up|go up|ascend|sound right)|correction|uses)\b",
     re.I,
 )
-_QUALITY: Final = (
-    r"maj7|maj9|maj|min7|min|m7b5|m7|m6|m9|m|7sus4|sus4|sus2|sus|dim7|dim|aug|add9|13|11|6|7|9|major seven(?:th)?|minor seven(?:th)?|major|minor"
-)
+_QUALITY: Final = r"maj7|maj9|maj|min7|min|m7b5|m7|m6|m9|m|7sus4|sus4|sus2|sus|dim7|dim|aug|add9|13|11|6|7|9|major seven(?:th)?|minor seven(?:th)?|major|minor"
 # A note or chord: a capital letter, its sign in letters or words, its quality.
 _NAME: Final = re.compile(
     r"(?<![\w'’#♯♭])([A-H])(\s?(?:#|♯|♭|b(?![a-ln-z]|m[b-hj-z])|[- ]?(?:sharp|flat|natural)\b))?"
@@ -50,9 +48,7 @@ _SAID_BEFORE: Final = re.compile(
     r"|(?<!be a )(?<!is a )plain|has an?|says?|the chart says|misnamed the chord)\s*$",
     re.I,
 )
-_SAID_AFTER: Final = re.compile(
-    r"^\s*(?:in bar \d+ |at \d+:\d+ |there )?(?:is|should be|must be)\s+(?:really )?(?:an? )?[A-H]|^\s*where the recording", re.I
-)
+_SAID_AFTER: Final = re.compile(r"^\s*(?:in bar \d+ |at \d+:\d+ |there )?(?:is|should be|must be)\s+(?:really )?(?:an? )?[A-H]|^\s*where the recording", re.I)
 _ARTICLE_TO_NOTE: Final = re.compile(r"\b(?:be|is|an|it'?s)\s*$")
 
 

@@ -56,10 +56,24 @@ def show_arrangement(voiced: Voiced) -> ArrangementOut:
         revision=voiced.revision,
         last_change=voiced.last_change,
         settings=SettingsOut(
-            style=choices.style, level=choices.level, hand=choices.hand, keyboard=choices.keyboard, frame=choices.frame, pattern=choices.pattern,
-            bass=choices.bass, links=choices.links, pedal=choices.pedal, fingers=choices.fingers, own_patterns=[show_pattern(p) for p in choices.patterns],
+            style=choices.style,
+            level=choices.level,
+            hand=choices.hand,
+            keyboard=choices.keyboard,
+            frame=choices.frame,
+            pattern=choices.pattern,
+            bass=choices.bass,
+            links=choices.links,
+            pedal=choices.pedal,
+            fingers=choices.fingers,
+            own_patterns=[show_pattern(p) for p in choices.patterns],
         ),
-        comfort_mm=hand.comfort_mm, most_mm=hand.most_mm, lowest=lowest, highest=highest, frame_low=frame[0], frame_high=frame[1],
+        comfort_mm=hand.comfort_mm,
+        most_mm=hand.most_mm,
+        lowest=lowest,
+        highest=highest,
+        frame_low=frame[0],
+        frame_high=frame[1],
         parts=[_show_part(voiced, part, hand.most_mm, frame) for part in voiced.arrangement.parts],
     )
 
@@ -73,9 +87,18 @@ def _show_part(voiced: Voiced, part: PartArrangement, most: float, frame: tuple[
         for before, grip in zip((None, *part.grips), part.grips, strict=False)
     ]
     return PartArrangementOut(
-        part=part.part, style=part.style, level=part.level, pattern=part.pattern, own_style=any((own.style, own.level, own.pattern)), drop_last=own.drop_last,
-        lead_in=own.lead_in, ending=own.ending, grips=grips, notes=[_show_note(n) for n in part.notes],
-        links=[_show_link(voiced.chart, k) for k in part.links], notices=list(part.notices),
+        part=part.part,
+        style=part.style,
+        level=part.level,
+        pattern=part.pattern,
+        own_style=any((own.style, own.level, own.pattern)),
+        drop_last=own.drop_last,
+        lead_in=own.lead_in,
+        ending=own.ending,
+        grips=grips,
+        notes=[_show_note(n) for n in part.notes],
+        links=[_show_link(voiced.chart, k) for k in part.links],
+        notices=list(part.notices),
     )
 
 
@@ -84,12 +107,30 @@ def _show_grip(chart: Chart, before: Grip | None, grip: Grip, most: float, frame
     held = {n.midi for n in before.notes} if before else set()
     left, right = ([n.midi for n in hand] for hand in (grip.left, grip.right))
     return GripOut(
-        start=str(grip.start), start_beats=float(grip.start), duration_beats=float(grip.duration), bar=max(bar, 0), beat=float(beat) + 1,
-        count=chart.grid.count(grip.start), symbol=grip.symbol, inversion=grip.inversion, left=_show_hand(grip.left, held), right=_show_hand(grip.right, held),
-        reach_left_mm=grip.reach_left_mm, reach_right_mm=grip.reach_right_mm, white_left=white_keys(left), white_right=white_keys(right),
-        strained=bool(grip.caution), collides=bool(left and right and left[-1] >= right[0]),
-        outside=any(not frame[0] <= n.midi <= frame[1] for n in grip.notes) or max(grip.reach_left_mm, grip.reach_right_mm) > most, locked=grip.locked,
-        omits=list(grip.omits), why=grip.why, hint=grip.hint, caution=grip.caution, move=describe_move(before, grip) if before else "", pattern=pattern,
+        start=str(grip.start),
+        start_beats=float(grip.start),
+        duration_beats=float(grip.duration),
+        bar=max(bar, 0),
+        beat=float(beat) + 1,
+        count=chart.grid.count(grip.start),
+        symbol=grip.symbol,
+        inversion=grip.inversion,
+        left=_show_hand(grip.left, held),
+        right=_show_hand(grip.right, held),
+        reach_left_mm=grip.reach_left_mm,
+        reach_right_mm=grip.reach_right_mm,
+        white_left=white_keys(left),
+        white_right=white_keys(right),
+        strained=bool(grip.caution),
+        collides=bool(left and right and left[-1] >= right[0]),
+        outside=any(not frame[0] <= n.midi <= frame[1] for n in grip.notes) or max(grip.reach_left_mm, grip.reach_right_mm) > most,
+        locked=grip.locked,
+        omits=list(grip.omits),
+        why=grip.why,
+        hint=grip.hint,
+        caution=grip.caution,
+        move=describe_move(before, grip) if before else "",
+        pattern=pattern,
         twins=twins,
     )
 
@@ -100,25 +141,45 @@ def _show_hand(hand: tuple[HandNote, ...], held: set[int]) -> list[HandNoteOut]:
 
 def _show_note(n: PlayedNote) -> PlayedNoteOut:
     return PlayedNoteOut(
-        hand=n.hand, start_beats=float(n.start), duration_beats=float(n.duration), midi=n.midi, pitch=n.pitch, melody=n.melody, finger=n.finger,
-        rings=n.rings, link=n.link, grace=n.grace,
+        hand=n.hand,
+        start_beats=float(n.start),
+        duration_beats=float(n.duration),
+        midi=n.midi,
+        pitch=n.pitch,
+        melody=n.melody,
+        finger=n.finger,
+        rings=n.rings,
+        link=n.link,
+        grace=n.grace,
     )
 
 
 def _show_link(chart: Chart, link: Link) -> LinkOut:
     return LinkOut(
-        kind=link.kind, start=str(link.start), start_beats=float(link.start), duration_beats=float(link.duration), hand=link.hand,
-        bar=max(1, chart.grid.place(link.start)[0]), words=link.words, easy_words=link.easy_words, has_easier=bool(link.easier), taken=link.taken,
+        kind=link.kind,
+        start=str(link.start),
+        start_beats=float(link.start),
+        duration_beats=float(link.duration),
+        hand=link.hand,
+        bar=max(1, chart.grid.place(link.start)[0]),
+        words=link.words,
+        easy_words=link.easy_words,
+        has_easier=bool(link.easier),
+        taken=link.taken,
         midi=[n.midi for n in link.notes],
     )
 
 
 def show_candidate(grip: Grip, movement: float, held: set[int]) -> CandidateOut:
     return CandidateOut(
-        left=_show_hand(grip.left, held), right=_show_hand(grip.right, held), reach_left_mm=grip.reach_left_mm, reach_right_mm=grip.reach_right_mm,
-        movement=movement, omits=list(grip.omits), why=grip.why,
+        left=_show_hand(grip.left, held),
+        right=_show_hand(grip.right, held),
+        reach_left_mm=grip.reach_left_mm,
+        reach_right_mm=grip.reach_right_mm,
+        movement=movement,
+        omits=list(grip.omits),
+        why=grip.why,
     )
-
 
 
 def show_lesson(work: Work, song: Song, revision: ChartRevision) -> LessonOut:
@@ -144,15 +205,32 @@ def show_lesson(work: Work, song: Song, revision: ChartRevision) -> LessonOut:
 
 def _show_step(step: Step) -> StepOut:
     return StepOut(
-        key=step.key, kind=step.kind, title=step.title, lines=list(step.lines), part=step.part,
-        start_beats=None if step.start is None else float(step.start), end_beats=None if step.end is None else float(step.end), hands=step.hands,
-        speed=step.speed, plays=step.plays, speaking_seconds=step.speaking_seconds, playing_seconds=step.playing_seconds, edited=step.edited,
+        key=step.key,
+        kind=step.kind,
+        title=step.title,
+        lines=list(step.lines),
+        part=step.part,
+        start_beats=None if step.start is None else float(step.start),
+        end_beats=None if step.end is None else float(step.end),
+        hands=step.hands,
+        speed=step.speed,
+        plays=step.plays,
+        speaking_seconds=step.speaking_seconds,
+        playing_seconds=step.playing_seconds,
+        edited=step.edited,
         stale=step.stale,
     )
 
 
 def show_finding(finding: Finding) -> FindingOut:
     return FindingOut(
-        check=finding.check, severity=finding.severity, sentence=finding.sentence, part=finding.part, bar=finding.bar,
-        start=None if finding.start is None else str(finding.start), step=finding.step, mend=finding.mend, mend_words=finding.mend_words,
+        check=finding.check,
+        severity=finding.severity,
+        sentence=finding.sentence,
+        part=finding.part,
+        bar=finding.bar,
+        start=None if finding.start is None else str(finding.start),
+        step=finding.step,
+        mend=finding.mend,
+        mend_words=finding.mend_words,
     )

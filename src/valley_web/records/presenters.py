@@ -71,15 +71,26 @@ def show_records(song: Song) -> RecordsOut:
         song=show_song(song),
         askings=[
             AskingOut(
-                id=a.pk, handle=a.handle, note=a.note, votes=a.votes, promise=a.promise, asked_at=a.asked_at, came_from=a.came_from_id,
+                id=a.pk,
+                handle=a.handle,
+                note=a.note,
+                votes=a.votes,
+                promise=a.promise,
+                asked_at=a.asked_at,
+                came_from=a.came_from_id,
                 came_from_title=a.came_from.title if a.came_from else "",
             )
             for a in Asking.objects.filter(song=song).select_related("came_from")
         ],
         way=[
             WaymarkOut(
-                stage=i, name=stage.name, deed=stage.deed, reached_at=reached.get(i), spent=spent.get(i, 0.0),
-                estimate=say_estimate(ahead[i]) if i in ahead else "", estimate_minutes=ahead[i].minutes if i in ahead else 0.0,
+                stage=i,
+                name=stage.name,
+                deed=stage.deed,
+                reached_at=reached.get(i),
+                spent=spent.get(i, 0.0),
+                estimate=say_estimate(ahead[i]) if i in ahead else "",
+                estimate_minutes=ahead[i].minutes if i in ahead else 0.0,
                 looked_back=rates[i].songs if i in rates else 0,
             )
             for i, stage in enumerate(WAY)
@@ -102,8 +113,16 @@ def show_corrections(song: Song) -> list[CorrectionOut]:
         wanted, said = find_set_right(c.text)
         out.append(
             CorrectionOut(
-                id=c.pk, handle=c.handle, text=c.text, bar=c.bar, step=c.step, step_title=titles.get(c.step, ""), state=c.state,  # type: ignore[arg-type]  # the model's choices are these words
-                answer=c.answer, weighed=weigh_correction(chart, c.bar, wanted, said) if chart else "", made_at=c.made_at,
+                id=c.pk,
+                handle=c.handle,
+                text=c.text,
+                bar=c.bar,
+                step=c.step,
+                step_title=titles.get(c.step, ""),
+                state=c.state,  # type: ignore[arg-type]  # the model's choices are these words
+                answer=c.answer,
+                weighed=weigh_correction(chart, c.bar, wanted, said) if chart else "",
+                made_at=c.made_at,
             )
         )
     return out
@@ -117,8 +136,16 @@ def show_post(post: selectors.Post) -> PostOut:
         reading: Reading = post.readings[comment.pk]
         chart = charts.get(comment.song_id or 0)
         return CommentOut(
-            id=comment.pk, handle=comment.handle, text=comment.text, likes=comment.likes, under=comment.song.title if comment.song else "",
-            under_id=comment.song_id, posted_at=comment.posted_at, why=reading.why, bar=reading.place.bar, place=reading.place.words,
+            id=comment.pk,
+            handle=comment.handle,
+            text=comment.text,
+            likes=comment.likes,
+            under=comment.song.title if comment.song else "",
+            under_id=comment.song_id,
+            posted_at=comment.posted_at,
+            why=reading.why,
+            bar=reading.place.bar,
+            place=reading.place.words,
             weighed=weigh_correction(chart, reading.place.bar, reading.wanted, reading.said) if chart and reading.kind == "correction" else "",
         )
 
@@ -127,8 +154,13 @@ def show_post(post: selectors.Post) -> PostOut:
         known = post.songs.get(g.known)
         groups.append(
             GroupOut(
-                title=g.title, known_id=known.pk if known else None, known_stage=STAGES[known.stage] if known else "", votes=g.votes, viewers=len(g.handles),
-                spellings=list(g.spellings), comments=[show(post.comments[i]) for i in g.comments],
+                title=g.title,
+                known_id=known.pk if known else None,
+                known_stage=STAGES[known.stage] if known else "",
+                votes=g.votes,
+                viewers=len(g.handles),
+                spellings=list(g.spellings),
+                comments=[show(post.comments[i]) for i in g.comments],
             )
         )
     return PostOut(
@@ -157,16 +189,19 @@ def show_calendar(start: date) -> CalendarOut:
             if s.day == day
         ]
         free = week.minutes_on(day)
-        days.append(
-            DayOut(day=day, free=free, film=day.weekday() in week.film, publish=day.weekday() in week.publish, off=day in week.off, slots=slots)
-        )
+        days.append(DayOut(day=day, free=free, film=day.weekday() in week.film, publish=day.weekday() in week.publish, off=day in week.off, slots=slots))
     planned = []
     for song in songs.values():
         left = selectors.estimate_left(song, rates)
         planned.append(
             PlannedOut(
-                song_id=song.pk, title=song.title, votes=song.votes, promised_for=song.promised_for, out_on=plan.out.get(song.pk),
-                late_days=plan.late.get(song.pk, 0), time_left=f"about {say_minutes(left.minutes)}",
+                song_id=song.pk,
+                title=song.title,
+                votes=song.votes,
+                promised_for=song.promised_for,
+                out_on=plan.out.get(song.pk),
+                late_days=plan.late.get(song.pk, 0),
+                time_left=f"about {say_minutes(left.minutes)}",
             )
         )
     planned.sort(key=lambda p: (p.out_on or date.max, p.title))

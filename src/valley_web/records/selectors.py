@@ -36,10 +36,7 @@ def learn_rates() -> Rates:
 def estimate_stages(song: Song, rates: Rates) -> list[tuple[int, Estimate]]:
     """What is left until the song is out, stage by stage."""
     first = max(song.stage + 1, CHOSEN)
-    return [
-        (stage, rates[stage].estimate(size_of(stage, bars=song.bars, bars_to_learn=song.bars_to_learn)))
-        for stage in range(first, PUBLISHED + 1)
-    ]
+    return [(stage, rates[stage].estimate(size_of(stage, bars=song.bars, bars_to_learn=song.bars_to_learn))) for stage in range(first, PUBLISHED + 1)]
 
 
 def estimate_left(song: Song, rates: Rates) -> Estimate:

@@ -152,7 +152,10 @@ def spend_time(song: Song, stage: int, minutes: float, *, day: date | None = Non
 
 def set_week(week: Week, *, actor: str) -> None:
     fields = {
-        "minutes": list(week.minutes), "film": sorted(week.film), "publish": sorted(week.publish), "off": sorted(d.isoformat() for d in week.off),
+        "minutes": list(week.minutes),
+        "film": sorted(week.film),
+        "publish": sorted(week.publish),
+        "off": sorted(d.isoformat() for d in week.off),
     }
     WorkWeek.objects.update_or_create(pk=1, defaults=fields)
 
@@ -167,7 +170,12 @@ def fetch_comments(*, at_most: int = 30) -> int:
             ViewerComment.objects.get_or_create(
                 site_id=row.id,
                 defaults={
-                    "handle": row.handle[:80], "text": row.text[:2000], "likes": row.likes, "posted_at": row.at, "song": song, "reply_to": above,
+                    "handle": row.handle[:80],
+                    "text": row.text[:2000],
+                    "likes": row.likes,
+                    "posted_at": row.at,
+                    "song": song,
+                    "reply_to": above,
                 },
             )
     return len(rows)
@@ -261,4 +269,3 @@ def count_corrections(song: Song) -> None:
         way.mark_stage(song, CORRECTED, reached=False, actor="Valley")
     elif not still and song.stage == PUBLISHED and mine.exists():
         way.mark_stage(song, CORRECTED, actor="Valley")
-

@@ -34,7 +34,12 @@ def _load(path: Path) -> tuple[Posted, ...]:
         rows = json.loads(path.read_text("utf-8"))["comments"]
         return tuple(
             Posted(
-                str(r["id"]), r["handle"], r["text"], r.get("under", ""), int(r.get("likes", 0)), str(r.get("reply_to", "")),
+                str(r["id"]),
+                r["handle"],
+                r["text"],
+                r.get("under", ""),
+                int(r.get("likes", 0)),
+                str(r.get("reply_to", "")),
                 _FIRST_DAY + timedelta(hours=7 * i),
             )
             for i, r in enumerate(rows)

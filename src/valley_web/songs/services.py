@@ -59,9 +59,7 @@ def title_from(name: str) -> str:
     return " ".join(clean.split())[:200] or "Untitled song"
 
 
-def add_recording(
-    upload: Upload, *, title: str = "", again: bool = False, actor: str = "owner", demo: str | None = None, to: Song | None = None
-) -> Song:
+def add_recording(upload: Upload, *, title: str = "", again: bool = False, actor: str = "owner", demo: str | None = None, to: Song | None = None) -> Song:
     """Store a recording as a new song, or as that of a song which has none, and put it in line for listening.
 
     A file that is already here is refused unless ``again`` says that it is meant.

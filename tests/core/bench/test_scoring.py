@@ -11,7 +11,15 @@ from valley.theory.chord import parse_harte
 from valley.theory.metre import Metre
 
 EMPTY: dict[str, Any] = {
-    "bpm": 10.0, "tuning_cents": 40.0, "beats": [], "downbeats": [], "keys": [], "chords": [], "melody": [], "bass": [], "sections": [],
+    "bpm": 10.0,
+    "tuning_cents": 40.0,
+    "beats": [],
+    "downbeats": [],
+    "keys": [],
+    "chords": [],
+    "melody": [],
+    "bass": [],
+    "sections": [],
 }
 
 
@@ -68,10 +76,13 @@ def test_notes_match_within_fifty_milliseconds() -> None:
 
 def test_confidence_is_held_against_truth() -> None:
     truth = {"chords": [{"start": 0, "end": 2, "label": "C:maj"}, {"start": 2, "end": 4, "label": "A:min7"}]}
-    found = {"chords": [
-        {"start": 0, "end": 2, "label": "C:maj", "confidence": 0.95}, {"start": 2, "end": 3, "label": "C:maj6/6", "confidence": 0.55},
-        {"start": 3, "end": 4, "label": "N", "confidence": 0.31},
-    ]}
+    found = {
+        "chords": [
+            {"start": 0, "end": 2, "label": "C:maj", "confidence": 0.95},
+            {"start": 2, "end": 3, "label": "C:maj6/6", "confidence": 0.55},
+            {"start": 3, "end": 4, "label": "N", "confidence": 0.31},
+        ]
+    }
     nothing = {"keys": [], "sections": [], "beats": [], "downbeats": []}
     pairs = pair_items({**truth, **nothing, "melody": [], "bass": []}, {**found, **nothing, "melody": [], "bass": []})["chords"]
     assert pairs == [(0.95, True), (0.55, True), (0.31, False)]
@@ -81,7 +92,10 @@ def test_confidence_is_held_against_truth() -> None:
 
 def test_each_true_note_confirms_one_heard_note() -> None:
     truth = {"keys": [], "sections": [], "beats": [], "downbeats": [], "chords": [], "bass": [], "melody": [{"start": 1.0, "end": 2.0, "midi": 60}]}
-    heard = [{"start": 1.01, "end": 2, "midi": 60, "confidence": 0.9}, {"start": 1.02, "end": 2, "midi": 60, "confidence": 0.6},
-             {"start": 1.0, "end": 2, "midi": 61, "confidence": 0.2}]
+    heard = [
+        {"start": 1.01, "end": 2, "midi": 60, "confidence": 0.9},
+        {"start": 1.02, "end": 2, "midi": 60, "confidence": 0.6},
+        {"start": 1.0, "end": 2, "midi": 61, "confidence": 0.2},
+    ]
     found = {"keys": [], "sections": [], "beats": [], "downbeats": [], "chords": [], "bass": [], "melody": heard}
     assert pair_items(truth, found)["melody notes"] == [(0.9, True), (0.6, False), (0.2, False)]

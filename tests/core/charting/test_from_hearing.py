@@ -11,14 +11,22 @@ from valley.model.hearing import HeardChord, HeardNote, Hearing, KeyRegion, Read
 
 BEATS = tuple(0.3 + 0.5 * i for i in range(34))
 HEARING = Hearing(
-    duration=17.5, tuning_cents=1.0, bpm=120.0, meter="4/4", beats=BEATS, downbeats=BEATS[2::4],
+    duration=17.5,
+    tuning_cents=1.0,
+    bpm=120.0,
+    meter="4/4",
+    beats=BEATS,
+    downbeats=BEATS[2::4],
     keys=(KeyRegion(0, 9.3, "C", "major", 0.9), KeyRegion(9.3, 17.5, "D", "major", 0.7)),
     chords=(
-        HeardChord(0, 1.3, "N", 1.0), HeardChord(1.3, 5.3, "C:maj", 0.9, (Reading("C:maj", 0.9), Reading("A:min7", 0.05))),
-        HeardChord(5.3, 9.3, "F:maj/3", 0.6), HeardChord(9.3, 17.5, "D:maj", 0.8),
+        HeardChord(0, 1.3, "N", 1.0),
+        HeardChord(1.3, 5.3, "C:maj", 0.9, (Reading("C:maj", 0.9), Reading("A:min7", 0.05))),
+        HeardChord(5.3, 9.3, "F:maj/3", 0.6),
+        HeardChord(9.3, 17.5, "D:maj", 0.8),
     ),
     melody=(HeardNote(1.31, 1.78, 67, 0.9), HeardNote(1.8, 2.5, 69, 0.8), HeardNote(2.42, 2.9, 71, 0.8)),
-    bass=(), sections=(Section(1.3, 9.3, "1", None, 0.8), Section(9.3, 17.3, "1", 0, 0.6)),
+    bass=(),
+    sections=(Section(1.3, 9.3, "1", None, 0.8), Section(9.3, 17.3, "1", 0, 0.6)),
 )
 
 

@@ -77,10 +77,15 @@ def test_every_bar_belongs_to_one_part_and_every_chord_to_its_part(chart: Chart)
 @pytest.mark.parametrize(
     ("label", "key", "words"),
     [
-        ("C:maj", ("C", "major"), "home"), ("A:min7", ("C", "major"), "the minor of home"), ("G:7", ("C", "major"), "on the fifth step, leads home"),
-        ("A:7", ("C", "major"), "leads to the chord on the second step"), ("E:7", ("A", "minor"), "on the fifth step, leads home"),
-        ("G:sus4", ("C", "major"), "suspended: wants its third"), ("Bb:maj", ("C", "major"), "on the lowered seventh: borrowed from minor"),
-        ("N", ("C", "major"), ""), ("F#:maj7", ("C", "major"), "a colour from outside the key"),
+        ("C:maj", ("C", "major"), "home"),
+        ("A:min7", ("C", "major"), "the minor of home"),
+        ("G:7", ("C", "major"), "on the fifth step, leads home"),
+        ("A:7", ("C", "major"), "leads to the chord on the second step"),
+        ("E:7", ("A", "minor"), "on the fifth step, leads home"),
+        ("G:sus4", ("C", "major"), "suspended: wants its third"),
+        ("Bb:maj", ("C", "major"), "on the lowered seventh: borrowed from minor"),
+        ("N", ("C", "major"), ""),
+        ("F#:maj7", ("C", "major"), "a colour from outside the key"),
     ],
 )
 def test_functions_in_plain_words(label: str, key: tuple[str, str], words: str) -> None:

@@ -28,8 +28,25 @@ from valley.model.arrangement import LEFT
 from valley.model.chart import Chart
 from valley.model.choices import Choices
 
-HEARING_FIELDS = ["format", "version", "duration", "tuning_cents", "bpm", "meter", "beats", "downbeats", "keys", "chords", "melody", "bass", "sections",
-                  "notes", "tempi", "beat_confidence", "meter_confidence"]
+HEARING_FIELDS = [
+    "format",
+    "version",
+    "duration",
+    "tuning_cents",
+    "bpm",
+    "meter",
+    "beats",
+    "downbeats",
+    "keys",
+    "chords",
+    "melody",
+    "bass",
+    "sections",
+    "notes",
+    "tempi",
+    "beat_confidence",
+    "meter_confidence",
+]
 
 
 def test_hearing_has_exactly_its_documented_fields(tmp_path: Path) -> None:
@@ -58,8 +75,11 @@ def test_arrangements_come_back_as_they_were(chart: Chart, style: str) -> None:
 @pytest.mark.parametrize(
     ("change", "message"),
     [
-        ({"format": "other"}, "format='other'"), ({"version": 9}, "version=9"), ({"beats": [1, "x"]}, r"beats\.1"),
-        ({"meter": "5/4"}, "meter='5/4'"), ({"chords": [{"start": 0}]}, r"chords\.0"),
+        ({"format": "other"}, "format='other'"),
+        ({"version": 9}, "version=9"),
+        ({"beats": [1, "x"]}, r"beats\.1"),
+        ({"meter": "5/4"}, "meter='5/4'"),
+        ({"chords": [{"start": 0}]}, r"chords\.0"),
     ],
 )
 def test_malformed_documents_name_the_place(change: dict[str, object], message: str) -> None:

@@ -1,6 +1,6 @@
 """Every textual hand-out against the files in tests/golden, so that a change in any of them is seen.
 
-    VALLEY_GOLDEN=write python -m pytest tests/core/formats/test_golden.py     writes them anew; read the difference before you commit it.
+VALLEY_GOLDEN=write python -m pytest tests/core/formats/test_golden.py     writes them anew; read the difference before you commit it.
 """
 
 import io
@@ -17,8 +17,19 @@ from valley.pipeline.handouts import Work, handout_named
 
 FOLDER = Path(__file__).parents[2] / "golden"
 NAMES = (
-    "score.musicxml", "lesson.txt", "chords.txt", "chords.csv", "chords.lab", "annotation.jams", "captions.vtt", "captions.srt", "chapters.txt",
-    "lesson.json", "chart.json", "arrangement.json", "hands.mid",
+    "score.musicxml",
+    "lesson.txt",
+    "chords.txt",
+    "chords.csv",
+    "chords.lab",
+    "annotation.jams",
+    "captions.vtt",
+    "captions.srt",
+    "chapters.txt",
+    "lesson.json",
+    "chart.json",
+    "arrangement.json",
+    "hands.mid",
 )
 
 

@@ -104,7 +104,13 @@ def test_tables_and_labels(files: dict[str, bytes]) -> None:
 
 def test_hand_outs_are_found_by_short_names() -> None:
     assert [handout_named(n).name for n in ("musicxml", "midi", "vtt", "jams", "score.pdf", "chords", "lab")] == [
-        "score.musicxml", "hands.mid", "captions.vtt", "annotation.jams", "score.pdf", "chords.txt", "chords.lab"
+        "score.musicxml",
+        "hands.mid",
+        "captions.vtt",
+        "annotation.jams",
+        "score.pdf",
+        "chords.txt",
+        "chords.lab",
     ]
     with pytest.raises(ParameterError, match="choose one of"):
         handout_named("poster")
@@ -186,12 +192,20 @@ def test_hands_are_split_where_they_lie() -> None:
 @pytest.mark.parametrize(
     ("name", "data", "words"),
     [
-        ("a.musicxml", b"<html></html>", "neither score-partwise"), ("a.musicxml", b"\xff\xfe", "not text in UTF-8"),
-        ("a.musicxml", b'<?xml version="1.0"?><score-partwise><part', "cannot be read"), ("a.mxl", b"PK\x03\x04 broken", "damaged"),
+        ("a.musicxml", b"<html></html>", "neither score-partwise"),
+        ("a.musicxml", b"\xff\xfe", "not text in UTF-8"),
+        ("a.musicxml", b'<?xml version="1.0"?><score-partwise><part', "cannot be read"),
+        ("a.mxl", b"PK\x03\x04 broken", "damaged"),
         ("a.musicxml", b'<!DOCTYPE x [<!ENTITY a "b">]><score-partwise/>', "entities"),
-        ("a.mid", b"MThd", "cannot be read"), ("a.mid", b"", "cannot be read"), ("a.csv", b"a,b\n1,2\n", "columns chord and beats"),
-        ("a.csv", b"beats,chord\n4,C\nx,G\n", "row 3"), ("a.lab", b"0 1 C:maj\n1 x G:maj\n", "line 2"), ("a.lab", b"", "no chords"),
-        ("a.json", b"{", "line 1"), ("a.json", b'{"format": "other"}', "format='other'"), ("a.txt", b"| C | H? |", "line 1"),
+        ("a.mid", b"MThd", "cannot be read"),
+        ("a.mid", b"", "cannot be read"),
+        ("a.csv", b"a,b\n1,2\n", "columns chord and beats"),
+        ("a.csv", b"beats,chord\n4,C\nx,G\n", "row 3"),
+        ("a.lab", b"0 1 C:maj\n1 x G:maj\n", "line 2"),
+        ("a.lab", b"", "no chords"),
+        ("a.json", b"{", "line 1"),
+        ("a.json", b'{"format": "other"}', "format='other'"),
+        ("a.txt", b"| C | H? |", "line 1"),
     ],
 )
 def test_damaged_files_are_refused_with_the_place(name: str, data: bytes, words: str) -> None:

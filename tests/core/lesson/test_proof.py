@@ -142,7 +142,11 @@ def test_places_in_words_are_found(words: str, right: str) -> None:
 @pytest.mark.parametrize(
     "words",
     [
-        "In bar 2 it is not C.", "Every B is flat.", "Each chord lasts four beats, except in bar 7.", "Move the C up to D for the D minor.", "A good start.",
+        "In bar 2 it is not C.",
+        "Every B is flat.",
+        "Each chord lasts four beats, except in bar 7.",
+        "Move the C up to D for the D minor.",
+        "A good start.",
         "The C7 comes twice.",
     ],
 )

@@ -25,7 +25,13 @@ from valley.theory.pitch import parse_pitch
 slow = settings(max_examples=30, deadline=None, suppress_health_check=[HealthCheck.too_slow, HealthCheck.filter_too_much])
 MOVE = re.compile(r"([A-G](?:#{1,2}|b{1,2})?\d) goes (up|down) (?:(an?) ([a-z ]+?)|(\d+) semitones) to ([A-G](?:#{1,2}|b{1,2})?\d)")
 INTERVALS = {  # name: (semitones, letters)
-    "semitone": (1, None), "tone": (2, None), "minor third": (3, 2), "major third": (4, 2), "fourth": (5, 3), "tritone": (6, None), "fifth": (7, 4),
+    "semitone": (1, None),
+    "tone": (2, None),
+    "minor third": (3, 2),
+    "major third": (4, 2),
+    "fourth": (5, 3),
+    "tritone": (6, None),
+    "fifth": (7, 4),
     "octave": (12, 7),
 }
 

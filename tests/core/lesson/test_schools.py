@@ -69,9 +69,15 @@ def test_anchors_count_only_what_is_on_the_beat() -> None:
 @pytest.mark.parametrize(
     ("symbol", "school", "said"),
     [
-        ("Cadd9", {"added": "add2"}, "Cadd2"), ("Dsus2", {"suspended": "2"}, "D2"), ("Fmaj7", {"major_seventh": "Δ7"}, "FΔ7"),
-        ("Bm7b5", {"half_diminished": "ø7", "naming": "german"}, "Hø7"), ("Cb", {"spelling": "simple"}, "B"), ("Eb/G", {"naming": "syllables"}, "mib/sol"),
-        ("Bb7", {"flats": "spoken"}, "B flat 7"), ("C/E", {"inversions": "words"}, "C, first inversion"), ("C/D", {"inversions": "words"}, "C/D"),
+        ("Cadd9", {"added": "add2"}, "Cadd2"),
+        ("Dsus2", {"suspended": "2"}, "D2"),
+        ("Fmaj7", {"major_seventh": "Δ7"}, "FΔ7"),
+        ("Bm7b5", {"half_diminished": "ø7", "naming": "german"}, "Hø7"),
+        ("Cb", {"spelling": "simple"}, "B"),
+        ("Eb/G", {"naming": "syllables"}, "mib/sol"),
+        ("Bb7", {"flats": "spoken"}, "B flat 7"),
+        ("C/E", {"inversions": "words"}, "C, first inversion"),
+        ("C/D", {"inversions": "words"}, "C/D"),
     ],
 )
 def test_chord_names_in_each_school(symbol: str, school: dict[str, str], said: str) -> None:
@@ -87,8 +93,14 @@ def test_every_note_has_a_name_of_its_own_in_german(fifths: int) -> None:
 
 def test_landmarks_say_where_a_note_lies() -> None:
     said = [name_pitch(p, octaves="words") for p in ("C4", "A3", "C5", "D5", "A2", "C6")]
-    assert said == ["middle C", "the A below middle C", "the C an octave and more above middle C", "the D an octave and more above middle C",
-                    "the A an octave and more below middle C", "the C two octaves and more above middle C"]
+    assert said == [
+        "middle C",
+        "the A below middle C",
+        "the C an octave and more above middle C",
+        "the D an octave and more above middle C",
+        "the A an octave and more below middle C",
+        "the C two octaves and more above middle C",
+    ]
 
 
 def test_steps_are_written_over_left_out_moved_and_added() -> None:

@@ -16,8 +16,17 @@ from valley.pipeline.listen import listen
 
 AUDIO = Path(__file__).parents[3] / "demo" / "audio"
 AT_LEAST = {
-    "beat F": 0.97, "downbeat F": 0.95, "tempo": 1.0, "key mirex": 0.95, "chord root": 0.92, "chord majmin": 0.90, "chord majmin inv": 0.90,
-    "chord sevenths": 0.70, "melody accuracy": 0.70, "melody onset F1": 0.60, "bass onset F1": 0.60,
+    "beat F": 0.97,
+    "downbeat F": 0.95,
+    "tempo": 1.0,
+    "key mirex": 0.95,
+    "chord root": 0.92,
+    "chord majmin": 0.90,
+    "chord majmin inv": 0.90,
+    "chord sevenths": 0.70,
+    "melody accuracy": 0.70,
+    "melody onset F1": 0.60,
+    "bass onset F1": 0.60,
 }
 
 

@@ -85,8 +85,17 @@ def joined() -> Samples:
 
 
 EDGES: dict[str, Callable[[], Samples]] = {
-    "quiet": lambda: noise(12, 1e-4), "noise": lambda: noise(12), "clicks": lambda: drums(12) * 0.3, "drums": drums, "speech": speech, "rubato": rubato,
-    "singing": singing, "fade": fading, "in the middle": lambda: plain()[int(1.37 * SR) :], "two songs": joined, "short": lambda: plain()[: 6 * SR],
+    "quiet": lambda: noise(12, 1e-4),
+    "noise": lambda: noise(12),
+    "clicks": lambda: drums(12) * 0.3,
+    "drums": drums,
+    "speech": speech,
+    "rubato": rubato,
+    "singing": singing,
+    "fade": fading,
+    "in the middle": lambda: plain()[int(1.37 * SR) :],
+    "two songs": joined,
+    "short": lambda: plain()[: 6 * SR],
 }
 
 

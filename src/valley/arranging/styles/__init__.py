@@ -36,8 +36,22 @@ from valley.errors import ParameterError
 STYLES: dict[str, Style] = {
     module.STYLE.name: module.STYLE
     for module in (
-        root_and_chord, block_and_melody, fifth_and_melody, thirds, sixths, octaves, full_melody, ostinato, left_thirds, open_tenths,
-        shared_chord, shell, low_safe, held_right, big_finish, as_recorded,
+        root_and_chord,
+        block_and_melody,
+        fifth_and_melody,
+        thirds,
+        sixths,
+        octaves,
+        full_melody,
+        ostinato,
+        left_thirds,
+        open_tenths,
+        shared_chord,
+        shell,
+        low_safe,
+        held_right,
+        big_finish,
+        as_recorded,
     )
 }
 
@@ -55,5 +69,17 @@ def check_level(level: str) -> str:
 
 
 __all__ = [
-    "EASIER", "FULLER", "LEVELS", "STANDARD", "STYLES", "Hold", "Limits", "Moment", "Shape", "Style", "check_level", "ease", "style_named",
+    "EASIER",
+    "FULLER",
+    "LEVELS",
+    "STANDARD",
+    "STYLES",
+    "Hold",
+    "Limits",
+    "Moment",
+    "Shape",
+    "Style",
+    "check_level",
+    "ease",
+    "style_named",
 ]

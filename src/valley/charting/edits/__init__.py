@@ -20,10 +20,34 @@ from valley.errors import ParameterError, ValleyError
 from valley.model.chart import Chart
 
 Edit = (
-    SetChord | SetBass | InsertChord | SplitChord | JoinChord | DeleteChord | MoveChange
-    | AddNote | ChangeNote | DeleteNote | SplitNote | JoinNote | TransposeNotes | SnapNotes
-    | DoubleTempo | HalveTempo | SetMeter | SetBarOne | NudgeBeat | TapTempo
-    | SetKey | RemoveKey | SetCue | SplitPart | MergePart | MovePart | RenamePart | MarkRepeat
+    SetChord
+    | SetBass
+    | InsertChord
+    | SplitChord
+    | JoinChord
+    | DeleteChord
+    | MoveChange
+    | AddNote
+    | ChangeNote
+    | DeleteNote
+    | SplitNote
+    | JoinNote
+    | TransposeNotes
+    | SnapNotes
+    | DoubleTempo
+    | HalveTempo
+    | SetMeter
+    | SetBarOne
+    | NudgeBeat
+    | TapTempo
+    | SetKey
+    | RemoveKey
+    | SetCue
+    | SplitPart
+    | MergePart
+    | MovePart
+    | RenamePart
+    | MarkRepeat
 )
 
 

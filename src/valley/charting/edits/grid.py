@@ -56,7 +56,14 @@ def _rebuild(chart: Chart, grid: Grid, place: Place, tune_place: Place | None = 
             melody[i] = replace(melody[i], duration=melody[i + 1].start - melody[i].start)
     cues = tuple(Cue(held(c.start), c.text) for c in chart.cues if held(c.start) < end)
     rebuilt = replace(
-        chart, grid=grid, chords=tuple(chords), keys=tuple(keys), melody=tuple(melody), cues=cues, bpm=_median_bpm(grid.beats), parts=(),
+        chart,
+        grid=grid,
+        chords=tuple(chords),
+        keys=tuple(keys),
+        melody=tuple(melody),
+        cues=cues,
+        bpm=_median_bpm(grid.beats),
+        parts=(),
     )
     return relate_parts(rebuilt, _move_parts(chart, grid, held))
 
@@ -72,10 +79,7 @@ def _move_parts(chart: Chart, grid: Grid, place: Place) -> list[Part]:
         starts.append((bar, part))
     number = {part.number: i + 1 for i, (_, part) in enumerate(starts)}
     edges = [bar for bar, _ in starts] + [grid.bars + 1]
-    return [
-        Part(i + 1, bar, edges[i + 1] - bar, part.name, number.get(part.same_as) if part.same_as else None)
-        for i, (bar, part) in enumerate(starts)
-    ]
+    return [Part(i + 1, bar, edges[i + 1] - bar, part.name, number.get(part.same_as) if part.same_as else None) for i, (bar, part) in enumerate(starts)]
 
 
 @dataclass(frozen=True)
@@ -88,8 +92,12 @@ class DoubleTempo:
         old = chart.grid.beats
         beats = [t for a, b in zip(old, old[1:], strict=False) for t in (a, round((a + b) / 2, 4))]
         last = old[-1] + (old[-1] - old[-2]) / 2
-        grid = Grid((*beats, old[-1], round(last, 4)), chart.grid.meter, (2 * chart.grid.pickup) % chart.grid.metre.beats,
-                    tuple(MeterChange(2 * c.beat, c.meter) for c in chart.grid.changes))
+        grid = Grid(
+            (*beats, old[-1], round(last, 4)),
+            chart.grid.meter,
+            (2 * chart.grid.pickup) % chart.grid.metre.beats,
+            tuple(MeterChange(2 * c.beat, c.meter) for c in chart.grid.changes),
+        )
         return _rebuild(chart, grid, lambda beat: 2 * beat), f"counted twice as fast, {_median_bpm(grid.beats):.0f} to the minute"
 
 
@@ -107,6 +115,7 @@ class HalveTempo:
         pickup = ((chart.grid.pickup - offset) // 2) % chart.grid.metre.beats
         changes = tuple(MeterChange((c.beat - offset) // 2, c.meter) for c in chart.grid.changes if (c.beat - offset) // 2 > pickup)
         grid = Grid(beats, chart.grid.meter, pickup, changes)
+
         def halved(beat: Fraction) -> Fraction:
             return (beat - offset) / 2
 

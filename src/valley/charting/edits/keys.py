@@ -15,6 +15,7 @@ from valley.theory.key import Key
 
 def _respell(chart: Chart) -> Chart:
     """Every chord spelled as its key has it."""
+
     def spelled(c: ChartChord) -> ChartChord:
         chord = parse_harte(c.label)
         return replace(c, label=chord.respelled(chart.key_at(c.start)).to_harte()) if chord else c

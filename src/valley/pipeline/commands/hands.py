@@ -77,7 +77,13 @@ def add_choices(command: argparse.ArgumentParser) -> None:
 
 def read_choices(args: argparse.Namespace) -> Choices:
     return Choices(
-        style=args.style, level=args.level, hand=args.hand, keyboard=args.keyboard, frame=args.frame, pattern=args.pattern, bass=args.bass,
+        style=args.style,
+        level=args.level,
+        hand=args.hand,
+        keyboard=args.keyboard,
+        frame=args.frame,
+        pattern=args.pattern,
+        bass=args.bass,
         links="all" if args.links else "chosen",
     )
 
@@ -192,4 +198,3 @@ def run_finger(args: argparse.Namespace) -> None:
         put_json({"hand": args.hand, "notes": rows, "fingers": list(fingers)}, args.json)
         return
     say("  ".join(f"{n} {f}" for n, f in zip(names, fingers, strict=True)))
-

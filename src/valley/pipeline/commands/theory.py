@@ -72,13 +72,9 @@ def show_name(named: NamedChord, midi: list[int], key: Key) -> dict[str, Any]:
     return {
         "harte": chord.to_harte(),
         "symbol": chord.to_symbol(),
-        "notes": [
-            {"pitch": chord.name_of(m % 12, key).at(m), "midi": m, "member": chord.member_word(m % 12) or "added"} for m in sorted(set(midi))
-        ],
+        "notes": [{"pitch": chord.name_of(m % 12, key).at(m), "midi": m, "member": chord.member_word(m % 12) or "added"} for m in sorted(set(midi))],
         "missing": [
-            {"name": str(chord.root.up(i)), "member": chord.quality.word(i)}
-            for i in chord.quality.members
-            if chord.root.up(i).pitch_class not in sounding
+            {"name": str(chord.root.up(i)), "member": chord.quality.word(i)} for i in chord.quality.members if chord.root.up(i).pitch_class not in sounding
         ],
         "added": sorted({str(chord.name_of(pc, key)) for pc in sounding - members}),
         "cost": named.cost,

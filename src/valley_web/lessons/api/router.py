@@ -48,10 +48,7 @@ from valley_web.songs.services import MOST_BYTES_OF_NOTES, change_choices
 
 router = Router()
 PROBLEMS = {frozenset({400, 404, 409, 422}): Problem}
-CAUTION = (
-    "Songs, recordings and sheet music belong to someone. Note what permission you hold, and check the law where you live "
-    "before you publish any of this."
-)
+CAUTION = "Songs, recordings and sheet music belong to someone. Note what permission you hold, and check the law where you live before you publish any of this."
 
 
 @router.get("/choices", response=ChoicesOut)
@@ -81,9 +78,7 @@ def change_hands(request: HttpRequest, song_id: int, change: HandsEditIn) -> Arr
 
 
 @router.post("/songs/{song_id}/hands/performance", response={200: PerformanceOut, **PROBLEMS})
-def hold_performance(
-    request: HttpRequest, song_id: int, file: File[UploadedFile], take: Form[bool] = False, revision: Form[int] = 0
-) -> PerformanceOut:
+def hold_performance(request: HttpRequest, song_id: int, file: File[UploadedFile], take: Form[bool] = False, revision: Form[int] = 0) -> PerformanceOut:
     """Compare a played MIDI file with the arrangement; with ``take`` its grips become those of the song."""
     song = get_song(song_id)
     if (file.size or 0) > MOST_BYTES_OF_NOTES:
@@ -110,7 +105,7 @@ def picture_grip(request: HttpRequest, song_id: int, start: Fraction, ground: bo
         for grip in part.grips:
             if grip.start == start:
                 response = HttpResponse(dump_keyboard_svg(grip, transparent=not ground), content_type="image/svg+xml")
-                response["Content-Disposition"] = f"attachment; filename=\"{re.sub(r'[^A-Za-z0-9_-]', '_', grip.symbol)}.svg\""
+                response["Content-Disposition"] = f'attachment; filename="{re.sub(r"[^A-Za-z0-9_-]", "_", grip.symbol)}.svg"'
                 return response
     raise ProblemError(404, f"No grip begins at beat {start}.", "The chart may have changed; choose the grip again.")
 
@@ -167,9 +162,7 @@ def set_ready(request: HttpRequest, song_id: int, body: ReadyIn) -> LessonOut:
 def proof_words(request: HttpRequest, song_id: int, body: ProofIn) -> list[ClaimOut]:
     """What words claim about the song, each claim held against what the hands play."""
     claims = services.proof_words(get_song(song_id), body.text[:40_000], naming=body.naming, octaves=body.octaves)
-    return [
-        ClaimOut(text=c.text, start=c.start, end=c.end, kind=c.kind, verdict=c.verdict, expected=c.expected, message=c.message) for c in claims
-    ]
+    return [ClaimOut(text=c.text, start=c.start, end=c.end, kind=c.kind, verdict=c.verdict, expected=c.expected, message=c.message) for c in claims]
 
 
 @router.get("/songs/{song_id}/log", response={200: list[LogOut], **PROBLEMS})

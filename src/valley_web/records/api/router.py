@@ -44,9 +44,7 @@ def _records(song_id: int) -> RecordsOut:
 
 
 @router.get("/shelf", response={200: ShelfOut, **PROBLEMS})
-def list_shelf(
-    request: HttpRequest, q: str = "", stage: str = "", order: str = "newest", deleted: bool = False, offset: int = 0, limit: int = 60
-) -> ShelfOut:
+def list_shelf(request: HttpRequest, q: str = "", stage: str = "", order: str = "newest", deleted: bool = False, offset: int = 0, limit: int = 60) -> ShelfOut:
     """Songs and requests as one list of work in hand: searched, at one stage, in an order; with ``deleted`` what was taken off."""
     at = stage_named(stage) if stage else None
     return presenters.show_shelf(search_shelf(q, stage=at, order=order, deleted=deleted, offset=max(0, offset), limit=min(max(1, limit), 200)))

@@ -40,7 +40,12 @@ def _chart(song: Song) -> ChartOut:
     revision = selectors.get_revision(song)
     chart = read_chart(revision.document)
     return presenters.show_chart(
-        chart, revision, selectors.find_redo(song), selectors.find_offer(song, revision), order=selectors.find_order(song, chart), minutes=song.lesson_minutes,
+        chart,
+        revision,
+        selectors.find_redo(song),
+        selectors.find_offer(song, revision),
+        order=selectors.find_order(song, chart),
+        minutes=song.lesson_minutes,
         agreement=selectors.rate_bars(song, chart),
     )
 
@@ -48,8 +53,12 @@ def _chart(song: Song) -> ChartOut:
 @router.get("/session", response=SessionOut)
 def get_session(request: HttpRequest) -> SessionOut:
     """Who is here, and the limits of what can be added."""
-    return SessionOut(signed_in=request.user.is_authenticated, name=name_actor(request),
-                      max_upload_bytes=settings.MAX_UPLOAD_BYTES, max_seconds=settings.MAX_RECORDING_SECONDS)
+    return SessionOut(
+        signed_in=request.user.is_authenticated,
+        name=name_actor(request),
+        max_upload_bytes=settings.MAX_UPLOAD_BYTES,
+        max_seconds=settings.MAX_RECORDING_SECONDS,
+    )
 
 
 @router.post("/songs", response={201: SongOut, **PROBLEMS})
@@ -153,8 +162,10 @@ def list_revisions(request: HttpRequest, song_id: int) -> list[RevisionOut]:
     """Every version of the chart, the newest first."""
     song = selectors.get_song(song_id)
     revisions = ChartRevision.objects.filter(song=song).defer("document").order_by("-number")
-    return [RevisionOut(number=r.number, what=r.what, name=r.name, actor=r.actor, made_at=r.made_at, current=r.number == song.revision,
-                        kept_aside=r.kept_aside) for r in revisions]
+    return [
+        RevisionOut(number=r.number, what=r.what, name=r.name, actor=r.actor, made_at=r.made_at, current=r.number == song.revision, kept_aside=r.kept_aside)
+        for r in revisions
+    ]
 
 
 @router.patch("/songs/{song_id}/revisions/{number}", response={204: None, **PROBLEMS})
@@ -187,5 +198,11 @@ def preview_chord(request: HttpRequest, text: str) -> ChordPreviewOut:
         return ChordPreviewOut(ok=False, symbol="", notes=[], midi=[], message=str(error), completions=list(complete_symbol(text)))
     if chord is None:
         return ChordPreviewOut(ok=True, symbol="no chord", notes=[], midi=[], message="", completions=[])
-    return ChordPreviewOut(ok=True, symbol=chord.to_symbol(), notes=[str(n) for n in chord.members()], midi=list(close_pitches(chord)), message="",
-                           completions=list(complete_symbol(text)))
+    return ChordPreviewOut(
+        ok=True,
+        symbol=chord.to_symbol(),
+        notes=[str(n) for n in chord.members()],
+        midi=list(close_pitches(chord)),
+        message="",
+        completions=list(complete_symbol(text)),
+    )

@@ -20,6 +20,7 @@ class JobOut(Schema):
     found: list[str]
     error: str
 
+
 Standing = Literal["waiting", "listening", "heard", "charted", "failed", "unheard", "wanted"]
 
 

@@ -32,8 +32,25 @@ class Command(BaseCommand):
             environment["VALLEY_REQUIRE_LOGIN"] = "1"
             if host not in ("0.0.0.0", "[::]"):  # noqa: S104 - compared, not bound
                 environment["VALLEY_HOSTS"] = ",".join(filter(None, [os.environ.get("VALLEY_HOSTS"), host]))
-        web = [sys.executable, "-m", "gunicorn", "valley_web.config.wsgi", "-k", "gthread", "--workers", "1", "--threads", "16",
-               "--timeout", "0", "--no-control-socket", "--bind", bind, "--log-level", "warning"]
+        web = [
+            sys.executable,
+            "-m",
+            "gunicorn",
+            "valley_web.config.wsgi",
+            "-k",
+            "gthread",
+            "--workers",
+            "1",
+            "--threads",
+            "16",
+            "--timeout",
+            "0",
+            "--no-control-socket",
+            "--bind",
+            bind,
+            "--log-level",
+            "warning",
+        ]
         worker = [sys.executable, "-m", "django", "work"]
         self.keep_running({"web server": web, "worker": worker}, environment, bind)
 
