@@ -21,7 +21,6 @@ def main() -> None:
     from valley.formats.chord_chart import parse_chord_chart
     from valley.model.chart import MelodyNote, replace
     from valley.model.choices import Choices
-    from valley.theory.chord import parse_harte
 
     line = "| Eb | Cm7 | Abmaj7 | Bb7 | Gm | Fm7 | Db | Bbsus4 |\n"
     chart = parse_chord_chart("key: Eb major\n" + line * 8)
@@ -40,7 +39,7 @@ def main() -> None:
     for style in STYLES.values():
         for level in LEVELS:
             ask = _ask(chart, Choices(style=style.name, level=level), voicing.USUAL)[0]
-            sounding = [(c, chord) for c in chart.chords_of(part) if (chord := parse_harte(c.label))]
+            sounding = [(c, chord) for c in chart.chords_of(part) if (chord := c.chord)]
             tune = place_tune(chart.melody, 21, 108, ask.shift) if style.melody != "none" else ()
             moments = _find_moments(ask, sounding, tune, ())
             began = time.perf_counter()

@@ -24,7 +24,7 @@ from valley.model.arrangement import Arrangement, Grip, HandNote  # noqa: E402
 from valley.model.chart import Chart  # noqa: E402
 from valley.model.choices import Choices  # noqa: E402
 from valley.theory._chord_table import BY_HARTE  # noqa: E402
-from valley.theory.chord import Chord, parse_harte  # noqa: E402
+from valley.theory.chord import Chord  # noqa: E402
 from valley.theory.names import name_note, name_pitch  # noqa: E402
 from valley.theory.pitch import PitchName, parse_pitch  # noqa: E402
 
@@ -98,7 +98,7 @@ def respelled(note: HandNote, pitch: str) -> HandNote:
 
 def sentences(rng: Random, chart: Chart, arrangement: Arrangement, naming: str) -> Iterator[Case]:
     for grip in arrangement.parts[0].grips:
-        chord = parse_harte(grip.label)
+        chord = grip.chord
         if chord is None:
             continue
         bar = chart.grid.place(grip.start)[0]

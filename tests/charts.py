@@ -8,11 +8,22 @@ from fractions import Fraction
 from hypothesis import strategies as st
 
 from valley.charting.parts import relate_parts
+from valley.checking import Finding, check_song
+from valley.edits import Edit, apply_edit
 from valley.model.chart import Chart, ChartChord, Grid, KeyArea, MelodyNote, Part
+from valley.model.choices import Choices
+from valley.model.hearing import Hearing
+from valley.model.lesson import Lesson, Settings, Step, StepEdit, Teaching
+from valley.model.schools import Schools
+from valley.phrases import Words
+from valley.song import SongState, Work
 from valley.theory._chord_table import QUALITIES
 from valley.theory.chord import Chord, parse_symbol
 from valley.theory.key import Key
 from valley.theory.metre import Metre
+from valley.theory.pitch import PitchName
+
+C_MAJOR = Chord(PitchName(0), QUALITIES[0])
 
 
 def chart_of(
@@ -29,13 +40,13 @@ def chart_of(
     beats = Metre(meter).beats
     chords: list[ChartChord] = []
     if pickup:
-        chords.append(ChartChord(Fraction(0), Fraction(pickup), "N"))
+        chords.append(ChartChord(Fraction(0), Fraction(pickup), None))
     for i, bar in enumerate(bars):
         symbols = bar.split()
         for k, symbol in enumerate(symbols):
             chord = parse_symbol(symbol)
             length = Fraction(beats, len(symbols))
-            chords.append(ChartChord(pickup + i * beats + k * length, length, chord.to_harte() if chord else "N"))
+            chords.append(ChartChord(pickup + i * beats + k * length, length, chord))
     grid = Grid(tuple(round(0.25 + i * 60 / bpm, 4) for i in range(pickup + beats * len(bars))), meter, pickup)
     chart = Chart("Test", grid, (KeyArea(Fraction(0), *key),), tuple(chords), tuple(MelodyNote(Fraction(a), Fraction(b), m) for a, b, m in tune), (), 0.0, bpm)
     listed = parts or [(1, len(bars), None)]
@@ -57,7 +68,7 @@ def random_charts(draw: st.DrawFn) -> Chart:
     beats = Metre(meter).beats
     key = Key.from_pitch_class(draw(st.integers(0, 11)), draw(st.sampled_from(("major", "minor"))))
     count = draw(st.integers(1, 6))
-    chords = [ChartChord(Fraction(i * beats), Fraction(beats), draw(random_chords()).respelled(key).to_harte()) for i in range(count)]
+    chords = [ChartChord(Fraction(i * beats), Fraction(beats), draw(random_chords()).respelled(key)) for i in range(count)]
     step = Fraction(1, 3) if meter == "6/8" else Fraction(1, 2)
     tune: list[MelodyNote] = []
     at = Fraction(0)
@@ -69,3 +80,43 @@ def random_charts(draw: st.DrawFn) -> Chart:
     grid = Grid(tuple(0.5 * i for i in range(max(2, count * beats))), meter)
     chart = Chart("Random", grid, (KeyArea(Fraction(0), str(key.tonic), key.mode),), tuple(chords), tuple(tune), (), 0.0, 120.0)
     return relate_parts(chart, [Part(1, 1, count)])
+
+
+def make_work(
+    chart: Chart,
+    choices: Choices | None = None,
+    *,
+    schools: Schools | None = None,
+    order: Sequence[int] = (),
+    edits: Sequence[StepEdit] = (),
+    hearing: Hearing | None = None,
+) -> Work:
+    """A song of which so much was chosen."""
+    teaching = Teaching(schools or Schools(), tuple(edits))
+    return Work(SongState(chart, choices or Choices(), teaching, Settings(tuple(order))), hearing)
+
+
+def findings_of(chart: Chart, choices: Choices | None = None, *, order: Sequence[int] = (), edits: Sequence[StepEdit] = ()) -> tuple[Finding, ...]:
+    return check_song(make_work(chart, choices, order=order, edits=edits))
+
+
+def correct(chart: Chart, edit: Edit, spread: Sequence[int] = ()) -> tuple[Chart, str]:
+    """The chart after an edit, and what it did in words."""
+    song, said = apply_edit(SongState(chart), edit, spread)
+    return song.chart, said
+
+
+def choose(chart: Chart, choices: Choices, edit: Edit, *, played: Sequence[MelodyNote] = ()) -> tuple[Choices, str]:
+    """The choices after an edit of the hands, and what it did in words."""
+    song, said = apply_edit(SongState(chart, choices), edit, played=played)
+    return song.choices, said
+
+
+def spoken(step: Step, schools: Schools | None = None) -> tuple[str, ...]:
+    """The lines of a step in words."""
+    return Words(schools).lines(step)
+
+
+def all_words(lesson: Lesson) -> str:
+    """Every line of a lesson in words."""
+    return "\n".join(text for step in lesson.steps for text in spoken(step, lesson.schools))

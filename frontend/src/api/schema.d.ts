@@ -403,26 +403,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/songs/{song_id}/chart/edits": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Change Chart
-         * @description Correct the chart, here and, if wished, at the same place of other parts.
-         */
-        post: operations["valley_web_songs_api_router_change_chart"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/songs/{song_id}/chart/named": {
         parameters: {
             query?: never;
@@ -443,60 +423,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/songs/{song_id}/chart/redo": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Redo */
-        post: operations["valley_web_songs_api_router_redo"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/songs/{song_id}/chart/spread": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Spread Change
-         * @description Make the last correction in other parts as well.
-         */
-        post: operations["valley_web_songs_api_router_spread_change"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/songs/{song_id}/chart/undo": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Undo */
-        post: operations["valley_web_songs_api_router_undo"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/songs/{song_id}/corrections": {
         parameters: {
             query?: never;
@@ -508,6 +434,26 @@ export interface paths {
         put?: never;
         /** Note Correction */
         post: operations["valley_web_records_api_router_note_correction"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/songs/{song_id}/edits": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Edit Song
+         * @description Do an edit, here and, if wished, at the same place of other parts.
+         */
+        post: operations["valley_web_lessons_api_edits_edit_song"];
         delete?: never;
         options?: never;
         head?: never;
@@ -574,26 +520,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/songs/{song_id}/hands/edits": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Change Hands
-         * @description Change a setting, a grip, a pattern or a link; undo takes it back.
-         */
-        post: operations["valley_web_lessons_api_router_change_hands"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/songs/{song_id}/hands/performance": {
         parameters: {
             query?: never;
@@ -628,46 +554,6 @@ export interface paths {
         get: operations["valley_web_lessons_api_router_get_lesson"];
         put?: never;
         post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/songs/{song_id}/lesson/edits": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Change Lesson
-         * @description Write over a step, leave it out, move it, add one; or follow another school.
-         */
-        post: operations["valley_web_lessons_api_router_change_lesson"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/songs/{song_id}/lesson/mend": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Mend Finding
-         * @description Do what a finding proposes; undo takes it back.
-         */
-        post: operations["valley_web_lessons_api_router_mend_finding"];
         delete?: never;
         options?: never;
         head?: never;
@@ -832,6 +718,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/songs/{song_id}/redo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Redo */
+        post: operations["valley_web_lessons_api_edits_redo"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/songs/{song_id}/restore": {
         parameters: {
             query?: never;
@@ -899,7 +802,7 @@ export interface paths {
          * Bring Back
          * @description Make an earlier version the current one; undo leads back.
          */
-        post: operations["valley_web_songs_api_router_bring_back"];
+        post: operations["valley_web_lessons_api_edits_bring_back"];
         delete?: never;
         options?: never;
         head?: never;
@@ -946,6 +849,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/songs/{song_id}/spread": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Spread Change
+         * @description Make the last edit in other parts as well.
+         */
+        post: operations["valley_web_lessons_api_edits_spread_change"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/songs/{song_id}/time": {
         parameters: {
             query?: never;
@@ -960,6 +883,23 @@ export interface paths {
          * @description Minutes of work towards a stage; pages report them by themselves.
          */
         post: operations["valley_web_records_api_router_spend_time"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/songs/{song_id}/undo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Undo */
+        post: operations["valley_web_lessons_api_edits_undo"];
         delete?: never;
         options?: never;
         head?: never;
@@ -995,8 +935,11 @@ export interface components {
          * @description A note where none sounds, or inside a longer one, which ends there.
          */
         AddNote: {
-            /** Duration */
-            duration: number | string;
+            /**
+             * Duration
+             * Format: fraction
+             */
+            duration: string;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -1004,8 +947,11 @@ export interface components {
             kind: "add_note";
             /** Midi */
             midi: number;
-            /** Start */
-            start: number | string;
+            /**
+             * Start
+             * Format: fraction
+             */
+            start: string;
         };
         /**
          * AgreementOut
@@ -1172,11 +1118,10 @@ export interface components {
              */
             hand: "left" | "right";
             /**
-             * Kind
-             * @default grip
-             * @constant
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
              */
-            kind: "grip";
+            kind: "change_grip";
             /**
              * Left
              * @default []
@@ -1197,8 +1142,11 @@ export interface components {
              * @default []
              */
             right: number[];
-            /** Start */
-            start: number | string;
+            /**
+             * Start
+             * Format: fraction
+             */
+            start: string;
         };
         /**
          * ChangeNote
@@ -1206,7 +1154,7 @@ export interface components {
          */
         ChangeNote: {
             /** Duration */
-            duration?: number | string | null;
+            duration?: string | null;
             /** Grace */
             grace?: boolean | null;
             /**
@@ -1216,10 +1164,13 @@ export interface components {
             kind: "change_note";
             /** Midi */
             midi?: number | null;
-            /** Start */
-            start: number | string;
+            /**
+             * Start
+             * Format: fraction
+             */
+            start: string;
             /** To */
-            to?: number | string | null;
+            to?: string | null;
         };
         /**
          * ChangeOut
@@ -1230,39 +1181,6 @@ export interface components {
             bar: number;
             /** What */
             what: string;
-        };
-        /**
-         * ChangeStep
-         * @description Write over a step, leave it out, move it behind another ("" is the beginning), or add one of one's own.
-         */
-        ChangeStep: {
-            /**
-             * Added
-             * @default false
-             */
-            added: boolean;
-            /** After */
-            after?: string | null;
-            /** Key */
-            key: string;
-            /**
-             * Kind
-             * @default step
-             * @constant
-             */
-            kind: "step";
-            /**
-             * Left Out
-             * @default false
-             */
-            left_out: boolean;
-            /** Lines */
-            lines?: string[] | null;
-            /**
-             * Title
-             * @default
-             */
-            title: string;
         };
         /**
          * ChartOut
@@ -1525,6 +1443,17 @@ export interface components {
             slots: components["schemas"]["SlotOut"][];
         };
         /**
+         * DeclareRepeats
+         * @description Hold every repeat against its model and say how it differs.
+         */
+        DeclareRepeats: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "declare_repeats";
+        };
+        /**
          * DeleteChord
          * @description Take a chord out; the one before fills its time, or the one after where it is the first.
          */
@@ -1534,8 +1463,11 @@ export interface components {
              * @enum {string}
              */
             kind: "delete_chord";
-            /** Start */
-            start: number | string;
+            /**
+             * Start
+             * Format: fraction
+             */
+            start: string;
         };
         /** DeleteNote */
         DeleteNote: {
@@ -1544,8 +1476,11 @@ export interface components {
              * @enum {string}
              */
             kind: "delete_note";
-            /** Start */
-            start: number | string;
+            /**
+             * Start
+             * Format: fraction
+             */
+            start: string;
         };
         /**
          * DoubleTempo
@@ -1560,34 +1495,64 @@ export interface components {
         };
         /**
          * EditIn
-         * @description ``revision`` is the one the change was made on, so that a stale window is found out; ``spread`` lists other parts.
+         * @description ``revision`` is the one the edit was made on, so that a stale window is found out; ``spread`` lists other parts; ``show`` what is looked at.
          */
         EditIn: {
             /** Edit */
-            edit: components["schemas"]["SetChord"] | components["schemas"]["SetBass"] | components["schemas"]["InsertChord"] | components["schemas"]["SplitChord"] | components["schemas"]["JoinChord"] | components["schemas"]["DeleteChord"] | components["schemas"]["MoveChange"] | components["schemas"]["AddNote"] | components["schemas"]["ChangeNote"] | components["schemas"]["DeleteNote"] | components["schemas"]["SplitNote"] | components["schemas"]["JoinNote"] | components["schemas"]["TransposeNotes"] | components["schemas"]["SnapNotes"] | components["schemas"]["DoubleTempo"] | components["schemas"]["HalveTempo"] | components["schemas"]["SetMeter"] | components["schemas"]["SetBarOne"] | components["schemas"]["NudgeBeat"] | components["schemas"]["TapTempo"] | components["schemas"]["SetKey"] | components["schemas"]["RemoveKey"] | components["schemas"]["SetCue"] | components["schemas"]["SplitPart"] | components["schemas"]["MergePart"] | components["schemas"]["MovePart"] | components["schemas"]["RenamePart"] | components["schemas"]["MarkRepeat"];
+            edit: components["schemas"]["SetChord"] | components["schemas"]["SetBass"] | components["schemas"]["InsertChord"] | components["schemas"]["SplitChord"] | components["schemas"]["JoinChord"] | components["schemas"]["DeleteChord"] | components["schemas"]["MoveChange"] | components["schemas"]["AddNote"] | components["schemas"]["ChangeNote"] | components["schemas"]["DeleteNote"] | components["schemas"]["SplitNote"] | components["schemas"]["JoinNote"] | components["schemas"]["TransposeNotes"] | components["schemas"]["SnapNotes"] | components["schemas"]["DoubleTempo"] | components["schemas"]["HalveTempo"] | components["schemas"]["SetMeter"] | components["schemas"]["SetBarOne"] | components["schemas"]["NudgeBeat"] | components["schemas"]["TapTempo"] | components["schemas"]["SetKey"] | components["schemas"]["RemoveKey"] | components["schemas"]["SetCue"] | components["schemas"]["SplitPart"] | components["schemas"]["MergePart"] | components["schemas"]["MovePart"] | components["schemas"]["RenamePart"] | components["schemas"]["MarkRepeat"] | components["schemas"]["DeclareRepeats"] | components["schemas"]["SetHands"] | components["schemas"]["VaryPart"] | components["schemas"]["ChangeGrip"] | components["schemas"]["TakePlayed"] | components["schemas"]["TakeLink"] | components["schemas"]["SetChordPattern"] | components["schemas"]["WritePattern"] | components["schemas"]["SetSchool"] | components["schemas"]["WriteStep"] | components["schemas"]["ForgetStep"] | components["schemas"]["RenameSong"] | components["schemas"]["PlanLessons"];
             /** Revision */
             revision: number;
+            /**
+             * Show
+             * @default chart
+             * @enum {string}
+             */
+            show: "chart" | "hands" | "lesson";
             /**
              * Spread
              * @default []
              */
             spread: number[];
         };
+        /**
+         * EditedOut
+         * @description Where the song stands after a change, with what is looked at made anew; the chart always where it changed.
+         */
+        EditedOut: {
+            arrangement?: components["schemas"]["ArrangementOut"] | null;
+            /** Can Redo */
+            can_redo: boolean;
+            /** Can Undo */
+            can_undo: boolean;
+            chart?: components["schemas"]["ChartOut"] | null;
+            /** Last Change */
+            last_change: string;
+            lesson?: components["schemas"]["LessonOut"] | null;
+            /** Offer */
+            offer: components["schemas"]["TwinOut"][];
+            /** Revision */
+            revision: number;
+        };
         /** FetchedOut */
         FetchedOut: {
             /** Fetched */
             fetched: number;
         };
-        /** FindingOut */
+        /**
+         * FindingOut
+         * @description ``about`` says on which page it is shown.
+         */
         FindingOut: {
+            /**
+             * About
+             * @enum {string}
+             */
+            about: "chart" | "parts" | "hands" | "lesson";
             /** Bar */
             bar: number | null;
             /** Check */
             check: string;
-            /** Mend */
-            mend: string;
-            /** Mend Words */
-            mend_words: string;
+            mend: components["schemas"]["MendOut"] | null;
             /** Part */
             part: number | null;
             /** Sentence */
@@ -1607,11 +1572,10 @@ export interface components {
             /** Key */
             key: string;
             /**
-             * Kind
-             * @default forget
-             * @constant
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
              */
-            kind: "forget";
+            kind: "forget_step";
         };
         /**
          * FormOut
@@ -1751,29 +1715,22 @@ export interface components {
             parts: number[];
         };
         /**
-         * HandsEditIn
-         * @description A change to the hands, made on a revision.
-         */
-        HandsEditIn: {
-            /** Edit */
-            edit: components["schemas"]["SetHands"] | components["schemas"]["VaryPart"] | components["schemas"]["ChangeGrip"] | components["schemas"]["TakePlayed"] | components["schemas"]["TakeLink"] | components["schemas"]["SetChordPattern"] | components["schemas"]["WritePattern"];
-            /** Revision */
-            revision: number;
-        };
-        /**
          * InsertChord
          * @description A new chord from a beat on, to the next change or to ``end``.
          */
         InsertChord: {
             /** End */
-            end?: number | string | null;
+            end?: string | null;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
             kind: "insert_chord";
-            /** Start */
-            start: number | string;
+            /**
+             * Start
+             * Format: fraction
+             */
+            start: string;
             /** Text */
             text: string;
         };
@@ -1805,8 +1762,11 @@ export interface components {
              * @enum {string}
              */
             kind: "join_chord";
-            /** Start */
-            start: number | string;
+            /**
+             * Start
+             * Format: fraction
+             */
+            start: string;
         };
         /**
          * JoinNote
@@ -1818,8 +1778,11 @@ export interface components {
              * @enum {string}
              */
             kind: "join_note";
-            /** Start */
-            start: number | string;
+            /**
+             * Start
+             * Format: fraction
+             */
+            start: string;
         };
         /** KeyOut */
         KeyOut: {
@@ -1846,16 +1809,6 @@ export interface components {
             key: string;
             /** Title */
             title: string;
-        };
-        /**
-         * LessonEditIn
-         * @description A change to the lesson, made on a revision.
-         */
-        LessonEditIn: {
-            /** Edit */
-            edit: components["schemas"]["SetSchool"] | components["schemas"]["ChangeStep"] | components["schemas"]["ForgetStep"];
-            /** Revision */
-            revision: number;
         };
         /** LessonOut */
         LessonOut: {
@@ -1892,6 +1845,36 @@ export interface components {
             minutes: number;
             /** Parts */
             parts: number[];
+        };
+        /**
+         * LineNoteOut
+         * @description A note that a line speaks for.
+         */
+        LineNoteOut: {
+            /** Hand */
+            hand: string;
+            /** Pitch */
+            pitch: string;
+            /** Start Beats */
+            start_beats: number;
+        };
+        /**
+         * LineOut
+         * @description A line in words, and what it speaks of; an ``item`` is one of several under a heading.
+         */
+        LineOut: {
+            /** Beat */
+            beat: number | null;
+            /** Hands */
+            hands: string;
+            /** Item */
+            item: boolean;
+            /** Kind */
+            kind: string;
+            /** Notes */
+            notes: components["schemas"]["LineNoteOut"][];
+            /** Text */
+            text: string;
         };
         /** LinkOut */
         LinkOut: {
@@ -2013,12 +1996,15 @@ export interface components {
             /** Start Beats */
             start_beats: number;
         };
-        /** MendIn */
-        MendIn: {
-            /** Mend */
-            mend: string;
-            /** Revision */
-            revision: number;
+        /**
+         * MendOut
+         * @description The edit that sets a finding right, to be sent as it is, and what it does.
+         */
+        MendOut: {
+            /** Edit */
+            edit: components["schemas"]["SetChord"] | components["schemas"]["SetBass"] | components["schemas"]["InsertChord"] | components["schemas"]["SplitChord"] | components["schemas"]["JoinChord"] | components["schemas"]["DeleteChord"] | components["schemas"]["MoveChange"] | components["schemas"]["AddNote"] | components["schemas"]["ChangeNote"] | components["schemas"]["DeleteNote"] | components["schemas"]["SplitNote"] | components["schemas"]["JoinNote"] | components["schemas"]["TransposeNotes"] | components["schemas"]["SnapNotes"] | components["schemas"]["DoubleTempo"] | components["schemas"]["HalveTempo"] | components["schemas"]["SetMeter"] | components["schemas"]["SetBarOne"] | components["schemas"]["NudgeBeat"] | components["schemas"]["TapTempo"] | components["schemas"]["SetKey"] | components["schemas"]["RemoveKey"] | components["schemas"]["SetCue"] | components["schemas"]["SplitPart"] | components["schemas"]["MergePart"] | components["schemas"]["MovePart"] | components["schemas"]["RenamePart"] | components["schemas"]["MarkRepeat"] | components["schemas"]["DeclareRepeats"] | components["schemas"]["SetHands"] | components["schemas"]["VaryPart"] | components["schemas"]["ChangeGrip"] | components["schemas"]["TakePlayed"] | components["schemas"]["TakeLink"] | components["schemas"]["SetChordPattern"] | components["schemas"]["WritePattern"] | components["schemas"]["SetSchool"] | components["schemas"]["WriteStep"] | components["schemas"]["ForgetStep"] | components["schemas"]["RenameSong"] | components["schemas"]["PlanLessons"];
+            /** Words */
+            words: string;
         };
         /** MergeIn */
         MergeIn: {
@@ -2048,10 +2034,16 @@ export interface components {
              * @enum {string}
              */
             kind: "move_change";
-            /** Start */
-            start: number | string;
-            /** To */
-            to: number | string;
+            /**
+             * Start
+             * Format: fraction
+             */
+            start: string;
+            /**
+             * To
+             * Format: fraction
+             */
+            to: string;
         };
         /**
          * MovePart
@@ -2217,6 +2209,21 @@ export interface components {
             /** Taken */
             taken: boolean;
         };
+        /**
+         * PlanLessons
+         * @description Which parts are taught in which order, none for all, and about how many minutes a lesson has; what is None stays.
+         */
+        PlanLessons: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "plan_lessons";
+            /** Minutes */
+            minutes?: number | null;
+            /** Order */
+            order?: number[] | null;
+        };
         /** PlannedOut */
         PlannedOut: {
             /** Late Days */
@@ -2245,8 +2252,11 @@ export interface components {
             left: number[];
             /** Right */
             right: number[];
-            /** Start */
-            start: number | string;
+            /**
+             * Start
+             * Format: fraction
+             */
+            start: string;
         };
         /** PlayedNoteOut */
         PlayedNoteOut: {
@@ -2371,8 +2381,11 @@ export interface components {
              * @enum {string}
              */
             kind: "remove_key";
-            /** Start */
-            start: number | string;
+            /**
+             * Start
+             * Format: fraction
+             */
+            start: string;
         };
         /**
          * RenamePart
@@ -2388,6 +2401,19 @@ export interface components {
             name: string;
             /** Number */
             number: number;
+        };
+        /**
+         * RenameSong
+         * @description Another title.
+         */
+        RenameSong: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "rename_song";
+            /** Title */
+            title: string;
         };
         /** RequestIn */
         RequestIn: {
@@ -2437,6 +2463,8 @@ export interface components {
             max_upload_bytes: number;
             /** Name */
             name: string;
+            /** Note Endings */
+            note_endings: string[];
             /** Signed In */
             signed_in: boolean;
         };
@@ -2465,8 +2493,11 @@ export interface components {
             kind: "set_bass";
             /** Note */
             note: string;
-            /** Start */
-            start: number | string;
+            /**
+             * Start
+             * Format: fraction
+             */
+            start: string;
         };
         /**
          * SetChord
@@ -2478,8 +2509,11 @@ export interface components {
              * @enum {string}
              */
             kind: "set_chord";
-            /** Start */
-            start: number | string;
+            /**
+             * Start
+             * Format: fraction
+             */
+            start: string;
             /** Text */
             text: string;
         };
@@ -2489,15 +2523,17 @@ export interface components {
          */
         SetChordPattern: {
             /**
-             * Kind
-             * @default chord-pattern
-             * @constant
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
              */
-            kind: "chord-pattern";
+            kind: "set_chord_pattern";
             /** Pattern */
             pattern: string;
-            /** Start */
-            start: number | string;
+            /**
+             * Start
+             * Format: fraction
+             */
+            start: string;
         };
         /**
          * SetCue
@@ -2509,8 +2545,11 @@ export interface components {
              * @enum {string}
              */
             kind: "set_cue";
-            /** Start */
-            start: number | string;
+            /**
+             * Start
+             * Format: fraction
+             */
+            start: string;
             /** Text */
             text: string;
         };
@@ -2530,11 +2569,10 @@ export interface components {
             /** Keyboard */
             keyboard?: string | null;
             /**
-             * Kind
-             * @default settings
-             * @constant
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
              */
-            kind: "settings";
+            kind: "set_hands";
             /** Level */
             level?: string | null;
             /** Links */
@@ -2560,8 +2598,11 @@ export interface components {
             kind: "set_key";
             /** Mode */
             mode: string;
-            /** Start */
-            start: number | string;
+            /**
+             * Start
+             * Format: fraction
+             */
+            start: string;
             /** Tonic */
             tonic: string;
         };
@@ -2586,11 +2627,10 @@ export interface components {
          */
         SetSchool: {
             /**
-             * Kind
-             * @default school
-             * @constant
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
              */
-            kind: "school";
+            kind: "set_school";
             /** Matter */
             matter: string;
             /** School */
@@ -2643,6 +2683,15 @@ export interface components {
             /** Time Left */
             time_left: string;
         };
+        /** ShowIn */
+        ShowIn: {
+            /**
+             * Show
+             * @default chart
+             * @enum {string}
+             */
+            show: "chart" | "hands" | "lesson";
+        };
         /** SlotOut */
         SlotOut: {
             /** Deed */
@@ -2665,24 +2714,29 @@ export interface components {
          * @description Set all notes that begin in a stretch on the nearest step of the count, such as 1/2 or 1/3 of a beat.
          */
         SnapNotes: {
-            /** End */
-            end: number | string;
+            /**
+             * End
+             * Format: fraction
+             */
+            end: string;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
             kind: "snap_notes";
-            /** Start */
-            start: number | string;
-            /** Step */
-            step: number | string;
+            /**
+             * Start
+             * Format: fraction
+             */
+            start: string;
+            /**
+             * Step
+             * Format: fraction
+             */
+            step: string;
         };
         /** SongChangeIn */
         SongChangeIn: {
-            /** Lesson Minutes */
-            lesson_minutes?: number | null;
-            /** Lesson Order */
-            lesson_order?: number[] | null;
             /** Promised For */
             promised_for?: string | null;
             /** Rights */
@@ -2759,8 +2813,11 @@ export interface components {
          * @description Cut the chord that sounds at a place in two, so that each half can be named.
          */
         SplitChord: {
-            /** At */
-            at: number | string;
+            /**
+             * At
+             * Format: fraction
+             */
+            at: string;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -2772,15 +2829,21 @@ export interface components {
          * @description Strike a held note again at a place inside it.
          */
         SplitNote: {
-            /** At */
-            at: number | string;
+            /**
+             * At
+             * Format: fraction
+             */
+            at: string;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
             kind: "split_note";
-            /** Start */
-            start: number | string;
+            /**
+             * Start
+             * Format: fraction
+             */
+            start: string;
         };
         /**
          * SplitPart
@@ -2801,6 +2864,12 @@ export interface components {
             parts: number[];
             /** Revision */
             revision: number;
+            /**
+             * Show
+             * @default chart
+             * @enum {string}
+             */
+            show: "chart" | "hands" | "lesson";
         };
         /** StageOut */
         StageOut: {
@@ -2825,7 +2894,7 @@ export interface components {
             /** Kind */
             kind: string;
             /** Lines */
-            lines: string[];
+            lines: components["schemas"]["LineOut"][];
             /** Part */
             part: number | null;
             /** Playing Seconds */
@@ -2894,15 +2963,17 @@ export interface components {
              */
             form: "" | "full" | "easier";
             /**
-             * Kind
-             * @default link
-             * @constant
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
              */
-            kind: "link";
+            kind: "take_link";
             /** Link */
             link: string;
-            /** Start */
-            start: number | string;
+            /**
+             * Start
+             * Format: fraction
+             */
+            start: string;
         };
         /**
          * TakePlayed
@@ -2912,11 +2983,10 @@ export interface components {
             /** Grips */
             grips: components["schemas"]["PlayedGrip"][];
             /**
-             * Kind
-             * @default played
-             * @constant
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
              */
-            kind: "played";
+            kind: "take_played";
         };
         /**
          * TapTempo
@@ -2948,8 +3018,11 @@ export interface components {
          * @description Move all notes that begin in a stretch, by octaves or any other step.
          */
         TransposeNotes: {
-            /** End */
-            end: number | string;
+            /**
+             * End
+             * Format: fraction
+             */
+            end: string;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -2957,8 +3030,11 @@ export interface components {
             kind: "transpose_notes";
             /** Semitones */
             semitones: number;
-            /** Start */
-            start: number | string;
+            /**
+             * Start
+             * Format: fraction
+             */
+            start: string;
         };
         /**
          * TwinOut
@@ -2984,11 +3060,10 @@ export interface components {
             /** Ending */
             ending?: ("" | "octaves" | "rolled") | null;
             /**
-             * Kind
-             * @default vary
-             * @constant
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
              */
-            kind: "vary";
+            kind: "vary_part";
             /** Lead In */
             lead_in?: boolean | null;
             /** Part */
@@ -3063,15 +3138,15 @@ export interface components {
         WritePattern: {
             /**
              * Cell
+             * Format: fraction
              * @default 0
              */
-            cell: number | string;
+            cell: string;
             /**
-             * Kind
-             * @default own-pattern
-             * @constant
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
              */
-            kind: "own-pattern";
+            kind: "write_pattern";
             /**
              * Left
              * @default
@@ -3089,6 +3164,38 @@ export interface components {
              * @default
              */
             right: string;
+            /**
+             * Title
+             * @default
+             */
+            title: string;
+        };
+        /**
+         * WriteStep
+         * @description Write over a step, leave it out, move it behind another ("" is the beginning), or add one of one's own.
+         */
+        WriteStep: {
+            /**
+             * Added
+             * @default false
+             */
+            added: boolean;
+            /** After */
+            after?: string | null;
+            /** Key */
+            key: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "write_step";
+            /**
+             * Left Out
+             * @default false
+             */
+            left_out: boolean;
+            /** Lines */
+            lines?: string[] | null;
             /**
              * Title
              * @default
@@ -4398,86 +4505,6 @@ export interface operations {
             };
         };
     };
-    valley_web_songs_api_router_change_chart: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                song_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["EditIn"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ChartOut"];
-                };
-            };
-            /** @description Bad Request */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Request Entity Too Large */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Insufficient Storage */
-            507: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
     valley_web_songs_api_router_name_played: {
         parameters: {
             query: {
@@ -4499,238 +4526,6 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["NamedOut"][];
-                };
-            };
-            /** @description Bad Request */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Request Entity Too Large */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Insufficient Storage */
-            507: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    valley_web_songs_api_router_redo: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                song_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ChartOut"];
-                };
-            };
-            /** @description Bad Request */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Request Entity Too Large */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Insufficient Storage */
-            507: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    valley_web_songs_api_router_spread_change: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                song_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["SpreadIn"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ChartOut"];
-                };
-            };
-            /** @description Bad Request */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Request Entity Too Large */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Insufficient Storage */
-            507: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    valley_web_songs_api_router_undo: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                song_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ChartOut"];
                 };
             };
             /** @description Bad Request */
@@ -4811,6 +4606,68 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["RecordsOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    valley_web_lessons_api_edits_edit_song: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                song_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["EditIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EditedOut"];
                 };
             };
             /** @description Bad Request */
@@ -5027,68 +4884,6 @@ export interface operations {
             };
         };
     };
-    valley_web_lessons_api_router_change_hands: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                song_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["HandsEditIn"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ArrangementOut"];
-                };
-            };
-            /** @description Bad Request */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
     valley_web_lessons_api_router_hold_performance: {
         parameters: {
             query?: never;
@@ -5177,130 +4972,6 @@ export interface operations {
             cookie?: never;
         };
         requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["LessonOut"];
-                };
-            };
-            /** @description Bad Request */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    valley_web_lessons_api_router_change_lesson: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                song_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["LessonEditIn"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["LessonOut"];
-                };
-            };
-            /** @description Bad Request */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    valley_web_lessons_api_router_mend_finding: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                song_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["MendIn"];
-            };
-        };
         responses: {
             /** @description OK */
             200: {
@@ -5924,6 +5595,68 @@ export interface operations {
             };
         };
     };
+    valley_web_lessons_api_edits_redo: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                song_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ShowIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EditedOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     valley_web_songs_api_router_restore_song: {
         parameters: {
             query?: never;
@@ -6155,7 +5888,7 @@ export interface operations {
             };
         };
     };
-    valley_web_songs_api_router_bring_back: {
+    valley_web_lessons_api_edits_bring_back: {
         parameters: {
             query?: never;
             header?: never;
@@ -6165,7 +5898,11 @@ export interface operations {
             };
             cookie?: never;
         };
-        requestBody?: never;
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ShowIn"];
+            };
+        };
         responses: {
             /** @description OK */
             200: {
@@ -6173,7 +5910,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ChartOut"];
+                    "application/json": components["schemas"]["EditedOut"];
                 };
             };
             /** @description Bad Request */
@@ -6203,26 +5940,8 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Request Entity Too Large */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
             /** @description Unprocessable Entity */
             422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Insufficient Storage */
-            507: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -6372,6 +6091,68 @@ export interface operations {
             };
         };
     };
+    valley_web_lessons_api_edits_spread_change: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                song_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SpreadIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EditedOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     valley_web_records_api_router_spend_time: {
         parameters: {
             query?: never;
@@ -6393,6 +6174,68 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    valley_web_lessons_api_edits_undo: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                song_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ShowIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EditedOut"];
+                };
             };
             /** @description Bad Request */
             400: {

@@ -24,7 +24,8 @@ from valley.model.arrangement import LEFT, RIGHT, Arrangement, Grip, HandNote, L
 from valley.model.chart import Chart, ChartChord, MelodyNote, Part
 from valley.model.choices import Choices, ChosenNote, GripChoice, PartChoice
 from valley.model.pattern import Form
-from valley.theory.chord import Chord, name_inversion, parse_harte
+from valley.model.rows import with_next
+from valley.theory.chord import Chord, name_inversion, symbol_of
 from valley.theory.pitch import PitchName
 
 _HEARD_AROUND = Fraction(1, 4)  # beats by which struck keys may be off the chord's start
@@ -118,12 +119,12 @@ def _ask(chart: Chart, choices: Choices, weights: Weights) -> list[_Ask]:
 
 def _arrange_part(ask: _Ask, played: Sequence[MelodyNote], with_links: bool = False) -> PartArrangement:
     chart, part = ask.chart, ask.part
-    sounding = [(c, chord) for c in chart.chords_of(part) if (chord := parse_harte(c.label)) is not None]
+    sounding = [(c, chord) for c in chart.chords_of(part) if (chord := c.chord) is not None]
     if ask.own.drop_last and len(sounding) > 1:
         sounding = sounding[:-1]
     end = sounding[-1][0].end if sounding else chart.span(part)[1]
     tune: tuple[MelodyNote, ...] = ()
-    if ask.style.melody != "none":
+    if ask.style.melody != "none" or not sounding:  # where no chord sounds, the tune is all there is to play
         tune = place_tune([n for n in chart.melody_of(part) if n.start < end or not ask.own.drop_last], ask.lowest, ask.highest, ask.shift)
     moments = _find_moments(ask, sounding, tune, played)
     shapes, fixed, notices = _choose(ask, sounding, moments)
@@ -170,9 +171,9 @@ def _choose(ask: _Ask, sounding: Sequence[tuple[ChartChord, Chord]], moments: Se
         grip = chosen.get(place.start)
         if grip is None:
             continue
-        if grip.label != place.label:
+        if grip.chord != place.chord:
             bar = ask.chart.grid.place(place.start)[0]
-            notices.append(f"Bar {bar}: the grip that was set here was for another chord ({grip.label}) and is not used; set it anew or let it go.")
+            notices.append(f"Bar {bar}: the grip that was set here was for another chord ({symbol_of(grip.chord)}) and is not used; set it anew or let it go.")
             continue
         fixed[i] = grip
         shapes[i] = Shape(_keys_in_c(grip.left, ask.shift), _keys_in_c(grip.right, ask.shift))
@@ -239,8 +240,7 @@ def _spell_grip(ask: _Ask, place: ChartChord, chord: Chord, shape: Shape, before
     return Grip(
         start=place.start,
         duration=place.duration,
-        label=place.label,
-        symbol=chord.to_symbol(),
+        chord=chord,
         left=left,
         right=right,
         reach_left_mm=reach[0],
@@ -257,9 +257,9 @@ def _spell_grip(ask: _Ask, place: ChartChord, chord: Chord, shape: Shape, before
 def _set_in_time(ask: _Ask, grips: Sequence[Grip], tune: Sequence[MelodyNote], notices: list[str]) -> list[PlayedNote]:
     """The pattern under every grip, and the tune with the chord notes that stand under it."""
     notes: list[PlayedNote] = []
-    with_tune = ask.style.melody != "none"
+    with_tune = ask.style.melody != "none" or not grips
     single = {p.start: p.pattern for p in ask.choices.chord_patterns}
-    for grip, after in zip(grips, (*grips[1:], None), strict=True):
+    for grip, after in with_next(grips):
         name = single.get(grip.start, ask.pattern)
         if after is None and ask.own.ending == "rolled":
             name = "rolled"
@@ -318,7 +318,7 @@ def _join(ask: _Ask, grips: Sequence[Grip], notes: list[PlayedNote], with_links:
     over = share_out(tune, [(g.start, g.end) for g in grips])
     joints = [
         Joint(g, after, ask.chart.key_at(g.start), here, ask.hand, ask.lowest, ask.highest, grid.metre_at(g.start).division == 3)
-        for g, after, here in zip(grips, (*grips[1:], None), over, strict=True)
+        for (g, after), here in zip(with_next(grips), over, strict=True)
     ]
     taken = {(k.start, k.kind): k.form for k in ask.choices.taken_links}
     links: list[Link] = []
@@ -365,8 +365,7 @@ def list_candidates(
 
 def _candidates(ask: _Ask, now: PartArrangement, index: int, played: Sequence[MelodyNote], at_most: int) -> tuple[tuple[Grip, float], ...]:
     place = next(c for c in ask.chart.chords_of(ask.part) if c.start == now.grips[index].start)
-    chord = parse_harte(place.label)
-    assert chord is not None
+    chord = now.grips[index].chord
     tune = place_tune(ask.chart.melody_of(ask.part), ask.lowest, ask.highest, ask.shift) if ask.style.melody != "none" else ()
     moment = _find_moments(ask, [(place, chord)], tune, played)[0]
     weights = weigh(ask.style, ask.level, ask.weights)

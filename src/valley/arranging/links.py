@@ -12,8 +12,8 @@ from fractions import Fraction
 
 from valley.arranging.fingering import finger_line
 from valley.arranging.reach import Hand
-from valley.model.arrangement import LEFT, RIGHT, Grip, Link, PlayedNote
-from valley.theory.chord import parse_harte
+from valley.model.arrangement import LEFT, RIGHT, Grip, HandNote, Link, PlayedNote
+from valley.model.saying import Pitches, say
 from valley.theory.key import Key
 from valley.theory.pitch import BLACK_KEYS, parse_pitch
 
@@ -49,8 +49,8 @@ def _notes(hand: str, keys: Sequence[int], start: Fraction, step: Fraction, join
 
 
 def _spell(joint: Joint, midi: int) -> str:
-    chord = parse_harte(joint.before.label)
-    return (chord.name_of(midi % 12, joint.key) if chord else joint.key.spell(midi % 12)).at(midi)
+    chord = joint.before.chord
+    return chord.name_of(midi % 12, joint.key).at(midi)
 
 
 def _scale_between(joint: Joint, low: int, high: int) -> list[int]:
@@ -63,8 +63,8 @@ def _step(joint: Joint) -> Fraction:
     return Fraction(1, 3) if joint.third_beats else _HALF
 
 
-def _names(notes: Sequence[PlayedNote]) -> str:
-    return ", ".join(n.pitch for n in notes)
+def _pitches(notes: Sequence[PlayedNote | HandNote]) -> Pitches:
+    return Pitches(tuple(n.pitch for n in notes), in_order=True)
 
 
 def walk(joint: Joint) -> Iterator[Link]:
@@ -90,9 +90,9 @@ def walk(joint: Joint) -> Iterator[Link]:
         length,
         LEFT,
         notes,
-        f"The left hand walks {way} {_names(notes)} to {joint.after.left[0].pitch}.",
+        say(f"walk {way}", notes=_pitches(notes), goal=_pitches(joint.after.left[:1])),
         easy,
-        f"Play only {easy[0].pitch} before {joint.after.left[0].pitch}, or leave the walk out.",
+        say("walk easier", note=_pitches(easy), goal=_pitches(joint.after.left[:1])),
     )
 
 
@@ -112,8 +112,8 @@ def approach(joint: Joint) -> Iterator[Link]:
         name = leading if abs(leading.alter) < 2 else name
     fingers = finger_line([key, goal], LEFT, joint.hand)
     note = PlayedNote(LEFT, joint.before.end - step, step, key, name.at(key), finger=fingers[0], link=True)
-    words = f"{note.pitch} leads the left hand into {joint.after.left[0].pitch}."
-    yield Link("approach", note.start, step, LEFT, (note,), words, (), "Leave it out and hold the bass.")
+    words = say("approach", note=_pitches([note]), goal=_pitches(joint.after.left[:1]))
+    yield Link("approach", note.start, step, LEFT, (note,), words, (), say("approach easier"))
 
 
 def fill(joint: Joint) -> Iterator[Link]:
@@ -127,9 +127,7 @@ def fill(joint: Joint) -> Iterator[Link]:
     if room < 1 or sounding or any(gap_start < n.start < joint.before.end for n in joint.tune):
         return
     last = max((n for n in joint.tune if n.start < gap_start), key=lambda n: n.start)
-    chord = parse_harte(joint.before.label)
-    if chord is None:
-        return
+    chord = joint.before.chord
     floor = max((n.midi for n in joint.before.left), default=joint.lowest - 1) + 1
     down = [k for k in range(last.midi - 1, max(floor, last.midi - 17), -1) if k % 12 in chord.pitch_classes()]
     step = _step(joint)
@@ -145,9 +143,9 @@ def fill(joint: Joint) -> Iterator[Link]:
         count * step,
         RIGHT,
         notes,
-        f"While the tune rests, the right hand falls through the chord: {_names(notes)}.",
+        say("fill", notes=_pitches(notes)),
         easy,
-        f"Play only {_names(easy)}, or rest.",
+        say("fill easier", notes=_pitches(easy)),
     )
 
 
@@ -157,7 +155,8 @@ def grace(joint: Joint) -> Iterator[Link]:
     if at is None or at.midi % 12 in BLACK_KEYS or (at.midi - 1) % 12 not in BLACK_KEYS or at.duration < 1:
         return
     note = PlayedNote(RIGHT, at.start, Fraction(0), at.midi - 1, _spell(joint, at.midi - 1), finger=at.finger, link=True, grace=True)
-    yield Link("grace", at.start, Fraction(0), RIGHT, (note,), f"Slide from {note.pitch} into {at.pitch} with the same finger.", (), "Play the plain note.")
+    words = say("grace", note=_pitches([note]), goal=_pitches([at]))
+    yield Link("grace", at.start, Fraction(0), RIGHT, (note,), words, (), say("grace easier"))
 
 
 def run(joint: Joint) -> Iterator[Link]:
@@ -183,9 +182,9 @@ def run(joint: Joint) -> Iterator[Link]:
         Fraction(2),
         "both",
         notes,
-        f"A run up in octaves, both hands, from {notes[0].pitch} to the next chord.",
+        say("run", note=_pitches(notes[:1])),
         easy,
-        "Play it with the right hand alone, or only its last notes.",
+        say("run easier"),
     )
 
 

@@ -16,7 +16,6 @@ from fractions import Fraction
 from valley.errors import FormatError, ParameterError
 from valley.model.arrangement import LEFT, RIGHT, Grip, HandNote, PlayedNote
 from valley.model.pattern import Form, Pattern, Slot
-from valley.theory.chord import parse_harte
 from valley.theory.key import Key
 from valley.theory.metre import SUPPORTED, Metre
 
@@ -223,7 +222,7 @@ def _above(grip: Grip, name: str, key: Key, lowest: int, highest: int) -> list[H
     bass = grip.left[0]
     if name == "bass":
         return [bass]
-    chord = parse_harte(grip.label)
+    chord = grip.chord
     members = chord.pitch_classes() if chord else {bass.midi % 12}
     for step in _ABOVE[name]:
         midi = bass.midi + step
@@ -234,7 +233,7 @@ def _above(grip: Grip, name: str, key: Key, lowest: int, highest: int) -> list[H
 
 def _over(grip: Grip, key: Key, highest: int) -> list[HandNote]:
     top = max((n.midi for n in grip.notes), default=0)
-    chord = parse_harte(grip.label)
+    chord = grip.chord
     for midi in range(top + 1, min(top + 13, highest + 1)):
         if chord and midi % 12 == chord.bass.pitch_class:
             return [_named(grip, midi, key)]
@@ -255,7 +254,7 @@ def _walk(grip: Grip, after: Grip | None, key: Key) -> list[HandNote]:
 
 
 def _named(grip: Grip, midi: int, key: Key) -> HandNote:
-    chord = parse_harte(grip.label)
+    chord = grip.chord
     name = chord.name_of(midi % 12, key) if chord else key.spell(midi % 12)
     return HandNote(name.at(midi), midi, chord.member_word(midi % 12) if chord else "")
 

@@ -240,7 +240,7 @@ def grips_played(chart: Chart, struck: Sequence[Struck]) -> tuple[tuple[Fraction
     out = []
     for chord in chart.chords:
         within = [s for s in struck if chord.start <= s.start < chord.start + min(_PART_OF_BEAT, chord.duration)]
-        if chord.label == "N" or not within:
+        if chord.chord is None or not within:
             continue
         held = {hand: sorted({s.midi for s in within if s.hand == hand}) for hand in HANDS}
         left, right = (_at_most_five(held[hand]) for hand in HANDS)

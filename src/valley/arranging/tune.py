@@ -11,7 +11,7 @@ from typing import TypeVar
 from valley.arranging.styles import EASIER, FULLER, Style
 from valley.model.arrangement import RIGHT, Grip, PlayedNote
 from valley.model.chart import Chart, MelodyNote
-from valley.theory.chord import Chord, parse_harte
+from valley.theory.chord import Chord
 from valley.theory.key import Key
 
 _MIDDLE = 69  # where the middle of a tune lies in the key of C
@@ -112,7 +112,7 @@ def _set_note(chart: Chart, tune: MelodyNote, grips: Sequence[Grip], style: Styl
     ends = [start for start, _, _ in pieces[1:]] + [tune.end]
     quick = level != FULLER and tune.duration < _HALF  # quick notes go alone
     for (a, at, strikes), b in zip(pieces, ends, strict=True):
-        chord = parse_harte(at.label) if at else None
+        chord = at.chord if at else None
         lower = {n.midi for n in at.right[:-1] if n.midi < tune.midi} if at and strikes else set()
         if style.companion and not quick and len(lower) < 2:
             lower |= set(companion_of(tune.midi, style, level, chord, chart.key_at(a)))

@@ -87,6 +87,8 @@ def weigh(style: Style, level: str, weights: Weights = USUAL) -> Weights:
 
 @lru_cache(maxsize=512)
 def _choose(moments: tuple[Moment, ...], style: Style, limits: Limits, weights: Weights, level: str, fixed: tuple[tuple[int, Shape], ...]) -> tuple[Shape, ...]:
+    if not moments:
+        return ()
     settled = dict(fixed)
     plain, weights = weights, weigh(style, level, weights)
     pools = [(settled[i],) if i in settled else pool_shapes(m, style, limits, weights, level) for i, m in enumerate(moments)]

@@ -5,8 +5,8 @@ from __future__ import annotations
 from dataclasses import dataclass
 from fractions import Fraction
 
-from valley.charting.parts import symbol_of
 from valley.model.chart import Chart, ChartChord
+from valley.theory.chord import Chord, symbol_of
 
 
 @dataclass(frozen=True)
@@ -66,7 +66,7 @@ def _meters(chart: Chart) -> str:
     return ", ".join([chart.grid.meter, *[f"{c.meter} from bar {chart.grid.place(Fraction(c.beat))[0]}" for c in chart.grid.changes]])
 
 
-def _chords(chart: Chart, bar: int) -> list[tuple[Fraction, str]]:
+def _chords(chart: Chart, bar: int) -> list[tuple[Fraction, Chord | None]]:
     if bar > chart.grid.bars:
         return []
     start = chart.grid.bar_start(bar)
@@ -74,11 +74,11 @@ def _chords(chart: Chart, bar: int) -> list[tuple[Fraction, str]]:
     def place(c: ChartChord) -> Fraction:
         return max(c.start, start) - start
 
-    return [(place(c), c.label) for c in chart.sounding_in(bar)]
+    return [(place(c), c.chord) for c in chart.sounding_in(bar)]
 
 
-def _say(chords: list[tuple[Fraction, str]]) -> str:
-    return " ".join(symbol_of(label) for _, label in chords) or "nothing"
+def _say(chords: list[tuple[Fraction, Chord | None]]) -> str:
+    return " ".join(symbol_of(chord) for _, chord in chords) or "nothing"
 
 
 def _tune(chart: Chart, bar: int) -> set[tuple[Fraction, Fraction, int, bool]]:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from valley.charting.edits.spread import find_twins
+from valley.charting.twins import find_twins
 from valley.model.chart import Chart
 
 DOUBTFUL_BELOW = 0.7  # of chords said to be less sure than this, one in three or more is wrong

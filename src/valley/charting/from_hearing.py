@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections import Counter
 from collections.abc import Sequence
+from dataclasses import replace
 from fractions import Fraction
 
 from valley.charting.parts import relate_parts
@@ -70,14 +71,14 @@ def _place_chords(hearing: Hearing, grid: Grid) -> tuple[ChartChord, ...]:
         start = int(placed[-1].end) if placed else start
         if end <= start:
             continue
-        if placed and placed[-1].label == heard.label:
+        if placed and placed[-1].chord == heard.chord:
             last = placed.pop()
             start = int(last.start)
-        placed.append(ChartChord(Fraction(start), Fraction(end - start), heard.label, heard.confidence, heard.alternatives))
+        placed.append(ChartChord(Fraction(start), Fraction(end - start), heard.chord, heard.confidence, heard.alternatives))
     if placed and placed[-1].end < end_of_grid:
         last = placed.pop()
-        placed.append(ChartChord(last.start, end_of_grid - last.start, last.label, last.confidence, last.readings))
-    return tuple(placed) or (ChartChord(Fraction(0), Fraction(end_of_grid), "N", 0.0),)
+        placed.append(replace(last, duration=end_of_grid - last.start))
+    return tuple(placed) or (ChartChord(Fraction(0), Fraction(end_of_grid), None, 0.0),)
 
 
 def _place_melody(notes: Sequence[HeardNote], grid: Grid) -> tuple[MelodyNote, ...]:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from dataclasses import replace
 from fractions import Fraction
 
 from valley.charting.parts import relate_parts
@@ -10,7 +11,7 @@ from valley.errors import FormatError
 from valley.model.arrangement import LEFT
 from valley.model.chart import Chart, ChartChord, Grid, KeyArea, MelodyNote, MeterChange, Part
 from valley.model.score import Score, ScoreNote
-from valley.theory.chord import NO_CHORD
+from valley.theory.chord import Chord, parse_harte
 from valley.theory.key import Key
 from valley.theory.metre import Metre
 from valley.theory.naming import name_notes
@@ -32,7 +33,7 @@ def chart_score(score: Score) -> Chart:
     grid, tempo = _make_grid(score)
     to_beats = _Beats(score)
     keys = _keys(score, to_beats)
-    chart = Chart(score.title, grid, keys, (ChartChord(Fraction(0), Fraction(len(grid.beats)), NO_CHORD),), (), (), 0.0, tempo)
+    chart = Chart(score.title, grid, keys, (ChartChord(Fraction(0), Fraction(len(grid.beats)), None),), (), (), 0.0, tempo)
     chords = _written_chords(score, to_beats, grid) if score.harmonies else _named_chords(score, to_beats, chart)
     melody = _melody(score, to_beats, len(grid.beats))
     chart = Chart(score.title, grid, keys, chords, melody, (), 0.0, tempo)
@@ -112,10 +113,10 @@ def _written_chords(score: Score, to_beats: _Beats, grid: Grid) -> tuple[ChartCh
     rows = [(to_beats(at), label) for at, label in score.harmonies if to_beats(at) < end]
     chords: list[ChartChord] = []
     if rows and rows[0][0] > 0:
-        chords.append(ChartChord(Fraction(0), rows[0][0], NO_CHORD))
+        chords.append(ChartChord(Fraction(0), rows[0][0], None))
     for (at, label), after in zip(rows, [*[a for a, _ in rows[1:]], end], strict=False):
         if after > at:
-            chords.append(ChartChord(at, after - at, label))
+            chords.append(ChartChord(at, after - at, parse_harte(label)))
     return tuple(chords)
 
 
@@ -129,28 +130,28 @@ def _named_chords(score: Score, to_beats: _Beats, chart: Chart) -> tuple[ChartCh
         half = (end - start) / 2 if grid.metre_of(bar).beats == 4 else end - start
         at = start
         while at < end:
-            label = _name_span(spans, at, at + half, chart.key_at(at))
-            if found and (found[-1].label == label or label == ""):
-                found[-1] = ChartChord(found[-1].start, found[-1].duration + half, found[-1].label)
+            chord = _name_span(spans, at, at + half, chart.key_at(at))
+            if found and (chord is None or found[-1].chord == chord):
+                found[-1] = replace(found[-1], duration=found[-1].duration + half)
             else:
-                found.append(ChartChord(at, half, label or NO_CHORD))
+                found.append(ChartChord(at, half, chord))
             at += half
     return tuple(found)
 
 
-def _name_span(spans: Sequence[tuple[Fraction, Fraction, ScoreNote]], start: Fraction, end: Fraction, key: Key) -> str:
-    """The likeliest name of what sounds: long notes, the left hand and the beginning weigh more. Empty where too little sounds to tell."""
+def _name_span(spans: Sequence[tuple[Fraction, Fraction, ScoreNote]], start: Fraction, end: Fraction, key: Key) -> Chord | None:
+    """The likeliest name of what sounds: long notes, the left hand and the beginning weigh more. None where too little sounds to tell."""
     weight: dict[int, float] = {}
     for a, b, n in spans:
         length = min(b, end) - max(a, start)
         if length > 0:
             weight[n.midi] = weight.get(n.midi, 0.0) + float(length) * (1.5 if n.hand == LEFT else 1.0) + 0.5 * (a <= start)
     if not weight:
-        return ""
+        return None
     strong = max(weight.values())
     keys = sorted(k for k, w in weight.items() if w >= 0.3 * strong)
     names = name_notes(keys, key, at_most=1)
-    return names[0].chord.to_harte() if names else ""
+    return names[0].chord if names else None
 
 
 def _melody(score: Score, to_beats: _Beats, beats: int) -> tuple[MelodyNote, ...]:

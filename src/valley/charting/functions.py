@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from valley.theory.chord import parse_harte
+from valley.theory.chord import Chord
 from valley.theory.key import Key
 
 _MAJOR = {
@@ -38,15 +38,15 @@ _MINOR = {
 _DOMINANT_OF = {2: "second", 4: "third", 5: "fourth", 7: "fifth", 9: "sixth"}
 
 
-def describe_function(label: str, key: Key) -> str:
+def describe_function(chord: Chord | None, key: Key) -> str:
     """A short reason for a chord in its key, or an empty text for no chord.
 
-    >>> describe_function("F:min", Key.of("C", "major"))
+    >>> from valley.theory.chord import parse_harte
+    >>> describe_function(parse_harte("F:min"), Key.of("C", "major"))
     'the fourth step turned minor: borrowed from minor'
-    >>> describe_function("D:7", Key.of("C", "major"))
+    >>> describe_function(parse_harte("D:7"), Key.of("C", "major"))
     'leads to the chord on the fifth step'
     """
-    chord = parse_harte(label)
     if chord is None:
         return ""
     degree = key.degree(chord.root.pitch_class)

@@ -5,23 +5,12 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from fractions import Fraction
-from functools import lru_cache
 
-from valley.errors import FormatError
-from valley.model.chart import Chart, ChartChord, Part
-from valley.theory.chord import parse_harte
+from valley.model.chart import Chart, Difference, Part
+from valley.theory.chord import Chord
 
-_MOST_DIFFERENCES = 6
-
-
-@lru_cache(maxsize=4096)
-def symbol_of(label: str) -> str:
-    """What a player reads for a Harte label; "no chord" for N."""
-    try:
-        chord = parse_harte(label)
-    except FormatError:
-        return label
-    return chord.to_symbol() if chord else "no chord"
+Placed = tuple[Fraction, Chord | None]
+"""A chord of a bar and the beats into the bar at which it begins."""
 
 
 def relate_parts(chart: Chart, parts: Sequence[Part]) -> Chart:
@@ -35,102 +24,95 @@ def relate_parts(chart: Chart, parts: Sequence[Part]) -> Chart:
             related.append(replace(part, kinship="new", differences=(), new_bars=part.bars, moved=0))
             continue
         found = compare_parts(with_parts, model, part)
-        related.append(replace(part, kinship=found.kinship, differences=found.words, new_bars=found.new_bars, moved=found.moved))
+        related.append(replace(part, kinship=found.kinship, differences=found.differences, new_bars=found.new_bars, moved=found.moved))
     return replace(chart, parts=tuple(related))
 
 
 @dataclass(frozen=True)
 class Comparison:
-    """``kinship`` is "same", "moved" (the same at another pitch), "chords" (same chords, other tune) or "varied"; ``words`` say every difference."""
+    """``kinship`` is "same", "moved" (the same at another pitch), "chords" (same chords, other tune) or "varied"."""
 
     kinship: str
-    words: tuple[str, ...]
+    differences: tuple[Difference, ...]
     new_bars: int
     moved: int = 0
 
 
 def compare_parts(chart: Chart, model: Part, repeat: Part) -> Comparison:
     """How a repeat stands to its model, bar by bar."""
-    words: list[str] = []
-    changed: set[int] = set()
     shared = min(model.bars, repeat.bars)
     moved = _find_move(chart, model, repeat, shared)
-    if moved:
-        words.append(say_move(moved))
-    for i in range(shared):
-        then, now = (_bar_chords(chart, p, i) for p in (model, repeat))
-        if _sounds(then, moved) != _sounds(now):
-            instead = _say(then) if not moved else f"{_say(then)} moved along"
-            words.append(f"bar {repeat.start_bar + i}: {_say(now)} instead of {instead}")
-            changed.add(i)
-    chords_equal = not changed
-    if changed and min(changed) >= repeat.bars - (2 if repeat.bars >= 8 else 1) and repeat.bars == model.bars > 2:
-        first = next(i for i, w in enumerate(words) if w.startswith("bar "))
-        words[first] = f"another ending, {words[first]}"
-    if moved:
-        changed |= set(range(shared))  # other keys under the hands: every bar is new to them
-    if repeat.bars < model.bars:
-        words.append(f"stops {_bars(model.bars - repeat.bars)} early")
-    elif repeat.bars > model.bars:
-        words.append(f"goes on for {_bars(repeat.bars - model.bars)} more")
-        changed |= set(range(shared, repeat.bars))
+    chords = _compare_chords(chart, model, repeat, moved)
     tune, tune_bars = _compare_melody(chart, model, repeat, shared, moved)
-    if tune:
-        words.append(tune)
-    other_tune = chords_equal and repeat.bars == model.bars and not tune.startswith("tune:")
-    if moved and chords_equal and not tune and repeat.bars == model.bars:
-        return Comparison("moved", tuple(words), len(changed), moved)
-    kinship = "same" if not words else "chords" if other_tune else "varied"
-    if len(words) > _MOST_DIFFERENCES:
-        words = [*words[: _MOST_DIFFERENCES - 1], f"and {len(words) - _MOST_DIFFERENCES + 1} more differences"]
-    return Comparison(kinship, tuple(words), len(changed | tune_bars), moved)
+    length = repeat.bars - model.bars
+    found = [Difference("pitch", amount=moved)] if moved else []
+    found += chords
+    if length:
+        found.append(Difference("longer" if length > 0 else "shorter", amount=abs(length)))
+    found += [tune] if tune else []
+    # At another pitch other keys lie under the hands: every bar is new to them.
+    new = set(range(shared)) if moved else {d.bars[0] - repeat.start_bar for d in chords}
+    new |= set(range(shared, repeat.bars))
+    if not found:
+        kinship = "same"
+    elif moved and not chords and not tune and not length:
+        return Comparison("moved", tuple(found), len(new), moved)
+    else:
+        kinship = "chords" if not chords and not length and (tune is None or tune.kind != "notes") else "varied"
+    return Comparison(kinship, tuple(found), len(new | tune_bars), moved)
 
 
-def say_move(half_steps: int) -> str:
-    """How far a repeat lies from what it repeats.
-
-    >>> say_move(2), say_move(-1)
-    ('a whole step higher', 'a half step lower')
-    """
-    sizes = {1: "a half step", 2: "a whole step", 3: "three half steps", 4: "four half steps", 5: "a fourth", 6: "six half steps"}
-    return f"{sizes[abs(half_steps)]} {'higher' if half_steps > 0 else 'lower'}"
+def _compare_chords(chart: Chart, model: Part, repeat: Part, moved: int) -> list[Difference]:
+    """A difference for every bar whose chords sound otherwise; the first of them is an ending where only the close is another."""
+    shared = min(model.bars, repeat.bars)
+    pairs = [(i, bar_chords(chart, model, i), bar_chords(chart, repeat, i)) for i in range(shared)]
+    other = [(i, then, now) for i, then, now in pairs if sounding(then, moved) != sounding(now)]
+    closes = bool(other) and other[0][0] >= repeat.bars - (2 if repeat.bars >= 8 else 1) and repeat.bars == model.bars > 2
+    return [
+        Difference(
+            "ending" if closes and k == 0 else "chords",
+            (repeat.start_bar + i,),
+            now=tuple(c for _, c in now),
+            then=tuple(c for _, c in then),
+            moved=moved != 0,
+        )
+        for k, (i, then, now) in enumerate(other)
+    ]
 
 
 def _find_move(chart: Chart, model: Part, repeat: Part, bars: int) -> int:
     """Half steps, -5 to 6, by which the repeat's chords lie above the model's; 0 unless another pitch explains clearly more bars."""
-    pairs = [(_bar_chords(chart, model, i), _bar_chords(chart, repeat, i)) for i in range(bars)]
-    fits = {k: sum(_sounds(then, k) == _sounds(now) for then, now in pairs) for k in range(-5, 7)}
+    pairs = [(bar_chords(chart, model, i), bar_chords(chart, repeat, i)) for i in range(bars)]
+    fits = {k: sum(sounding(then, k) == sounding(now) for then, now in pairs) for k in range(-5, 7)}
     best = max(fits, key=lambda k: (fits[k], k == 0, -abs(k)))
     return best if fits[best] >= max(2, 0.6 * bars) and fits[best] > fits[0] + 0.3 * bars else 0
 
 
-def _bar_chords(chart: Chart, part: Part, index: int) -> list[tuple[Fraction, str, ChartChord]]:
-    """Chords that sound in a bar of the part: (beats into the bar, label, chord)."""
+def bar_chords(chart: Chart, part: Part, index: int) -> list[Placed]:
+    """Chords that sound in a bar of the part, counted from 0."""
     start = chart.grid.bar_start(part.start_bar + index)
-    return [(max(c.start, start) - start, c.label, c) for c in chart.sounding_in(part.start_bar + index)]
+    return [(max(c.start, start) - start, c.chord) for c in chart.sounding_in(part.start_bar + index)]
 
 
-def _sounds(chords: list[tuple[Fraction, str, ChartChord]], up: int = 0) -> list[tuple[Fraction, frozenset[int], int]]:
-    """Places, sounding notes and bass, so that C6 and Am7/C do not count as different; ``up`` half steps higher."""
+def sound_of(chord: Chord | None, up: int = 0) -> tuple[frozenset[int], int]:
+    """Sounding pitch classes and bass, ``up`` half steps higher, so that C6 and Am7/C do not count as different; -1 where nothing sounds."""
+    if chord is None:
+        return frozenset(), -1
+    return frozenset((pc + up) % 12 for pc in chord.pitch_classes()), (chord.bass.pitch_class + up) % 12
+
+
+def sounding(chords: Sequence[Placed], up: int = 0) -> list[tuple[Fraction, frozenset[int], int]]:
+    """Places, notes and bass of a bar, neighbours of one sound joined."""
     out: list[tuple[Fraction, frozenset[int], int]] = []
-    for place, label, _ in chords:
-        chord = parse_harte(label)
-        row = (place, frozenset((pc + up) % 12 for pc in chord.pitch_classes()), (chord.bass.pitch_class + up) % 12) if chord else (place, frozenset(), -1)
+    for place, chord in chords:
+        row = (place, *sound_of(chord, up))
         if not out or out[-1][1:] != row[1:]:
             out.append(row)
     return out
 
 
-def _say(chords: list[tuple[Fraction, str, ChartChord]]) -> str:
-    return " ".join(symbol_of(label) for _, label, _ in chords) or "nothing"
-
-
-def _bars(n: int) -> str:
-    return "one bar" if n == 1 else f"{n} bars"
-
-
-def _compare_melody(chart: Chart, model: Part, repeat: Part, bars: int, moved: int) -> tuple[str, set[int]]:
-    """One sentence on the tune (nothing where it is the same), and the bars of the repeat in which it differs."""
+def _compare_melody(chart: Chart, model: Part, repeat: Part, bars: int, moved: int) -> tuple[Difference | None, set[int]]:
+    """How the tune differs, None where it is the same, and the bars of the repeat, counted from 0, in which it does."""
 
     def notes(part: Part, up: int = 0) -> set[tuple[int, Fraction, int]]:
         found = set()
@@ -145,11 +127,8 @@ def _compare_melody(chart: Chart, model: Part, repeat: Part, bars: int, moved: i
     changed = now ^ then
     places = {bar for bar, _, _ in changed}
     if not changed:
-        return "", places
+        return None, places
     if len(changed) / max(len(then | now), 1) > 0.6:
-        return "another tune over the same chords" if then and now else "the tune rests" if then else "a tune is added", places
-    numbers = sorted(place + repeat.start_bar for place in places)
-    listed = ", ".join(str(b) for b in numbers[:5]) + (" …" if len(numbers) > 5 else "")
-    count = len(now - then) or len(then - now)
-    differ = "one note differs" if count == 1 else f"{count} notes differ"
-    return f"tune: {differ}, bar{'s' if len(numbers) > 1 else ''} {listed}", places
+        return Difference("tune" if then and now else "rests" if then else "added"), places
+    numbers = tuple(sorted(place + repeat.start_bar for place in places))
+    return Difference("notes", numbers, len(now - then) or len(then - now)), places

@@ -5,12 +5,12 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 from fractions import Fraction
 
-from valley.charting.edits._common import say_place
 from valley.charting.from_hearing import make_chart
-from valley.charting.parts import relate_parts, symbol_of
+from valley.charting.parts import relate_parts, sound_of
+from valley.charting.places import say_place
 from valley.model.chart import Chart, ChartChord, Grid, MelodyNote
 from valley.model.hearing import Hearing, Reading
-from valley.theory.chord import parse_harte
+from valley.model.rows import with_next
 
 
 @dataclass(frozen=True)
@@ -44,24 +44,19 @@ def listen_again(chart: Chart, hearing: Hearing) -> tuple[Chart, tuple[Disagreem
         heard = next((c for c in fresh.chords if c.start <= middle < c.end), None)
         readings = heard.readings if heard else chord.readings
         chords.append(replace(chord, readings=readings))
-        if heard and _sounds(heard.label) != _sounds(chord.label):
-            told.append(Disagreement(chord.start, say_place(chart, chord.start), symbol_of(chord.label), symbol_of(heard.label)))
+        if heard and sound_of(heard.chord) != sound_of(chord.chord):
+            told.append(Disagreement(chord.start, say_place(chart, chord.start), chord.symbol, heard.symbol))
     mine = [n for n in chart.melody if n.locked]
     tune: list[MelodyNote] = sorted([*mine, *[n for n in fresh.melody if not any(m.start < n.end and m.end > n.start for m in mine)]], key=lambda n: n.start)
     changed = replace(chart, chords=tuple(_joined(chords)), melody=tuple(tune), tuning_cents=hearing.tuning_cents)
     return relate_parts(changed, chart.parts), tuple(told)
 
 
-def _sounds(label: str) -> tuple[frozenset[int], int]:
-    chord = parse_harte(label)
-    return (chord.pitch_classes(), chord.bass.pitch_class) if chord else (frozenset(), -1)
-
-
 def _joined(chords: list[ChartChord]) -> list[ChartChord]:
-    """Neighbours of one label that nobody set become one chord again."""
+    """Neighbours of one name that nobody set become one chord again."""
     out: list[ChartChord] = []
     for c in chords:
-        if out and out[-1].label == c.label and not c.locked and not out[-1].locked:
+        if out and out[-1].chord == c.chord and not c.locked and not out[-1].locked:
             out[-1] = replace(out[-1], duration=c.end - out[-1].start)
         else:
             out.append(c)
@@ -89,11 +84,11 @@ def _on_grid(fresh: Chart, grid: Grid) -> Chart:
         start, stop = place(n.start, unit), place(n.end, unit)
         if start < end and (not melody or start > melody[-1].start):
             melody.append(replace(n, start=start, duration=max(stop - start, Fraction(1, unit))))
-    cut = [replace(n, duration=min(n.end, m.start) - n.start) if m else n for n, m in zip(melody, [*melody[1:], None][: len(melody)], strict=True)]
+    cut = [replace(n, duration=min(n.end, m.start) - n.start) if m else n for n, m in with_next(melody)]
     return replace(
         fresh,
         grid=grid,
-        chords=tuple(chords) or (ChartChord(Fraction(0), end, "N", 0.0, (Reading("N", 1.0),)),),
+        chords=tuple(chords) or (ChartChord(Fraction(0), end, None, 0.0, (Reading("N", 1.0),)),),
         melody=tuple(cut),
         keys=fresh.keys[:1],
         parts=(),

@@ -6,6 +6,7 @@ from dataclasses import dataclass, replace
 
 from valley.charting.parts import compare_parts
 from valley.model.chart import Chart
+from valley.phrases.differences import say_differences
 
 _ALIKE = 0.7  # share of the bars that must agree for a suggestion
 
@@ -30,10 +31,11 @@ def suggest_repeats(chart: Chart) -> tuple[Suggestion, ...]:
             if model.same_as is not None or model.bars < 2 or abs(model.bars - part.bars) > max(model.bars, part.bars) // 2:
                 continue
             seen = compare_parts(chart, model, replace(part, same_as=model.number))
-            different = sum(w.startswith(("bar ", "another ending")) for w in seen.words)
+            different = sum(d.kind in ("chords", "ending") for d in seen.differences)
             share = 1 - (different + abs(model.bars - part.bars)) / max(model.bars, part.bars)
             if share >= _ALIKE and (best is None or share > best[0]):
-                words = {"same": "the same, note for note", "chords": "the same chords under another tune"}.get(seen.kinship, "; ".join(seen.words[:3]))
+                told = "; ".join(say_differences(seen.differences)[:3])
+                words = {"same": "the same, note for note", "chords": "the same chords under another tune"}.get(seen.kinship, told)
                 best = (share, Suggestion(part.number, model.number, words))
         if best:
             found.append(best[1])

@@ -8,7 +8,7 @@ from fractions import Fraction
 
 from valley.charting.functions import describe_function
 from valley.model.chart import Chart, ChartChord
-from valley.theory.chord import NO_CHORD, Chord, parse_harte
+from valley.theory.chord import Chord
 from valley.theory.key import Key
 from valley.theory.roman import write_roman
 
@@ -17,7 +17,7 @@ from valley.theory.roman import write_roman
 class Neighbour:
     """A chord that often follows, and the notes that both hold."""
 
-    label: str
+    chord: Chord
     times: int
     common: tuple[str, ...]
 
@@ -27,7 +27,7 @@ class Entry:
     """One chord in one key. ``bars`` are where it sounds; ``unusual`` says why it sounds so, or is empty."""
 
     key: str
-    label: str
+    chord: Chord
     times: int
     beats: Fraction
     bars: tuple[int, ...]
@@ -39,43 +39,39 @@ class Entry:
 
 def list_vocabulary(chart: Chart) -> tuple[Entry, ...]:
     """Every chord of every key, keys in the order of the song, in each the most frequent chord first."""
-    groups: dict[tuple[str, str], list[ChartChord]] = {}
-    for chord in chart.chords:
-        if chord.label != NO_CHORD:
-            groups.setdefault((str(chart.key_at(chord.start)), chord.label), []).append(chord)
-    follows: dict[str, Counter[str]] = {}
+    groups: dict[tuple[str, Chord], list[ChartChord]] = {}
+    for placed in chart.chords:
+        if placed.chord:
+            groups.setdefault((str(chart.key_at(placed.start)), placed.chord), []).append(placed)
+    follows: dict[Chord, Counter[Chord]] = {}
     for before, after in zip(chart.chords, chart.chords[1:], strict=False):
-        if before.label != after.label and NO_CHORD not in (before.label, after.label):
-            follows.setdefault(before.label, Counter())[after.label] += 1
+        if before.chord and after.chord and before.chord != after.chord:
+            follows.setdefault(before.chord, Counter())[after.chord] += 1
     keys = list(dict.fromkeys(key for key, _ in groups))
     rows = []
-    for (name, label), places in groups.items():
-        key, named = chart.key_at(places[0].start), parse_harte(label)
-        assert named is not None
-        neighbours = tuple(Neighbour(other, times, common_notes(label, other)) for other, times in follows.get(label, Counter()).most_common(3))
+    for (name, chord), places in groups.items():
+        key = chart.key_at(places[0].start)
+        neighbours = tuple(Neighbour(other, times, common_notes(chord, other)) for other, times in follows.get(chord, Counter()).most_common(3))
         bars = tuple(dict.fromkeys(max(1, chart.grid.place(c.start)[0]) for c in places))
         rows.append(
             Entry(
                 name,
-                label,
+                chord,
                 len(places),
                 sum((c.duration for c in places), Fraction(0)),
                 bars,
-                describe_function(label, key),
-                write_roman(named, key),
-                explain_unusual(named, key),
+                describe_function(chord, key),
+                write_roman(chord, key),
+                explain_unusual(chord, key),
                 neighbours,
             )
         )
-    return tuple(sorted(rows, key=lambda e: (keys.index(e.key), -e.times, -e.beats, e.label)))
+    return tuple(sorted(rows, key=lambda e: (keys.index(e.key), -e.times, -e.beats, e.chord.to_harte())))
 
 
-def common_notes(one: str, other: str) -> tuple[str, ...]:
+def common_notes(one: Chord, other: Chord) -> tuple[str, ...]:
     """Names of the notes that two chords share, as the first spells them."""
-    a, b = parse_harte(one), parse_harte(other)
-    if a is None or b is None:
-        return ()
-    return tuple(str(n) for n in a.members() if n.pitch_class in b.pitch_classes())
+    return tuple(str(n) for n in one.members() if n.pitch_class in other.pitch_classes())
 
 
 def explain_unusual(chord: Chord, key: Key) -> str:

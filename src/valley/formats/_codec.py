@@ -5,9 +5,10 @@ from __future__ import annotations
 import json
 import os
 import tempfile
-from collections.abc import Hashable
+from collections.abc import Callable, Hashable, Mapping
 from functools import cache
 from pathlib import Path
+from types import MappingProxyType
 from typing import Any, TypeVar, cast
 
 from pydantic import TypeAdapter, ValidationError
@@ -37,9 +38,9 @@ def from_plain(data: object, kind: type[T], what: str) -> T:
     try:
         value: T = _adapter(kind).validate_python(data)
     except ValidationError as error:
-        first = error.errors()[0]
+        first = error.errors(include_url=False)[0]
         place = ".".join(str(p) for p in first["loc"]) or "the document"
-        raise FormatError(f"{what} is malformed at {place}: {first['msg']}") from error
+        raise FormatError(f"{what} is malformed at {place}: {first['msg'].removeprefix('Value error, ')}") from error
     return value
 
 
@@ -48,22 +49,49 @@ def dump_document(value: object, kind: type[Any], name: str, version: int) -> di
     return {"format": name, "version": version} | to_plain(value, kind)
 
 
-def read_document(data: object, kind: type[T], name: str, version: int) -> T:
-    """The value of a document, after its name and version are checked."""
+Fold = Callable[[dict[str, Any]], dict[str, Any]]
+"""From the fields of an older version of a document to those of the next."""
+
+
+def open_document(data: object, name: str, version: int, folds: Mapping[int, Fold] = MappingProxyType({})) -> dict[str, Any]:
+    """A document's fields as this version has them, after its name and version are checked; older ones are folded over, step by step."""
     if not isinstance(data, dict) or data.get("format") != name:
         found = data.get("format") if isinstance(data, dict) else type(data).__name__
         raise FormatError(f"format={found!r} must be {name!r}; this is another kind of file")
-    if data.get("version") != version:
-        raise FormatError(f"version={data.get('version')!r} of {name} cannot be read here; this Valley reads version {version}")
-    return from_plain({k: v for k, v in data.items() if k not in ("format", "version")}, kind, name)
+    found = data.get("version")
+    if not isinstance(found, int) or (found != version and found not in folds):
+        readable = ", ".join(str(v) for v in (*sorted(folds), version))
+        raise FormatError(f"version={found!r} of {name} cannot be read here; this Valley reads version {readable}")
+    fields = {k: v for k, v in data.items() if k not in ("format", "version")}
+    for old in range(found, version):
+        try:
+            fields = folds[old](fields)
+        except (AttributeError, KeyError, TypeError, IndexError) as error:
+            raise FormatError(f"{name} of version {old} is malformed: {type(error).__name__} {error}") from error
+    return fields
+
+
+def read_document(data: object, kind: type[T], name: str, version: int, folds: Mapping[int, Fold] = MappingProxyType({})) -> T:
+    """The value of a document of this version or an older one."""
+    return from_plain(open_document(data, name, version, folds), kind, name)
+
+
+def parse_json(text: str) -> object:
+    """Parse JSON, or say where it breaks."""
+    try:
+        return json.loads(text)
+    except json.JSONDecodeError as error:
+        raise FormatError(f"it is not JSON: line {error.lineno}, {error.msg}") from error
+    except RecursionError as error:
+        raise FormatError("it is not JSON that can be read: brackets stand too deep in each other") from error
 
 
 def load_json(path: str | Path) -> object:
     """Parse a JSON file, or say where it breaks."""
     try:
-        return json.loads(Path(path).read_text("utf-8"))
-    except (json.JSONDecodeError, UnicodeDecodeError) as error:
-        raise FormatError(f"{Path(path).name!r} is not JSON: {error}") from error
+        return parse_json(Path(path).read_text("utf-8-sig"))
+    except (FormatError, UnicodeDecodeError) as error:
+        raise FormatError(f"{Path(path).name!r} cannot be read: {error}") from error
 
 
 def save_bytes(data: bytes, path: str | Path) -> None:

@@ -7,9 +7,12 @@ from fractions import Fraction
 from typing import Any
 
 from valley.errors import FormatError, ValleyError
+from valley.formats._codec import from_plain, open_document, to_plain
 from valley.model.arrangement import Arrangement, Grip, HandNote, Link, PartArrangement, Pedal, PlayedNote
+from valley.model.saying import Saying, own_words
+from valley.theory.chord import Chord, parse_harte
 
-FORMAT, VERSION = "valley-arrangement", 2
+FORMAT, VERSION = "valley-arrangement", 3
 
 
 def dump_arrangement(arrangement: Arrangement) -> dict[str, Any]:
@@ -55,7 +58,7 @@ def _dump_grip(before: Grip | None, grip: Grip, after: Grip | None) -> dict[str,
         "kept_before": _shared(before, grip),
         "kept_after": _shared(after, grip),
         "why": grip.why,
-        "hint": grip.hint,
+        "hint": to_plain(grip.hint, Saying) if grip.hint else None,
         "caution": grip.caution,
         "locked": grip.locked,
     }
@@ -93,20 +96,16 @@ def _dump_link(link: Link) -> dict[str, Any]:
         "duration_beat": str(link.duration),
         "hand": link.hand,
         "notes": [_dump_note(n) for n in link.notes],
-        "words": link.words,
+        "words": to_plain(link.words, Saying),
         "easier": [_dump_note(n) for n in link.easier],
-        "easy_words": link.easy_words,
+        "easy_words": to_plain(link.easy_words, Saying),
         "taken": link.taken,
     }
 
 
 def read_arrangement(data: object) -> Arrangement:
     """An Arrangement from plain data; FormatError names the place that is wrong."""
-    if not isinstance(data, dict) or data.get("format") != FORMAT:
-        found = data.get("format") if isinstance(data, dict) else type(data).__name__
-        raise FormatError(f"format={found!r} must be {FORMAT!r}; this is another kind of file")
-    if data.get("version") != VERSION:
-        raise FormatError(f"version={data.get('version')!r} of {FORMAT} cannot be read here; this Valley reads version {VERSION}")
+    data = open_document(data, FORMAT, VERSION, {2: lambda old: old})  # version 2 had sentences as texts, which are read as they stand
     where = "the document"
     try:
         parts = []
@@ -133,6 +132,17 @@ def _read_part(data: dict[str, Any]) -> PartArrangement:
     )
 
 
+def _chord(label: str) -> Chord:
+    chord = parse_harte(label)
+    if chord is None:
+        raise FormatError(f"chord={label!r} must be a chord; a rest has no grip")
+    return chord
+
+
+def _saying(data: object) -> Saying:
+    return own_words(data) if isinstance(data, str) else from_plain(data, Saying, "the sentence")
+
+
 def _read_grip(data: dict[str, Any]) -> Grip:
     def hand(notes: list[dict[str, Any]]) -> tuple[HandNote, ...]:
         return tuple(HandNote(n["pitch"], int(n["midi"]), n.get("member", ""), n.get("finger"), bool(n.get("optional"))) for n in notes)
@@ -140,15 +150,14 @@ def _read_grip(data: dict[str, Any]) -> Grip:
     return Grip(
         Fraction(data["start_beat"]),
         Fraction(data["duration_beat"]),
-        data["chord"],
-        data["symbol"],
+        _chord(data["chord"]),
         hand(data["left"]),
         hand(data["right"]),
         float(data["reach_mm"]["left"]),
         float(data["reach_mm"]["right"]),
         tuple(data["omits"]),
         data["why"],
-        data.get("hint", ""),
+        _saying(data["hint"]) if data.get("hint") else None,
         data.get("caution", ""),
         data.get("inversion", ""),
         bool(data.get("locked")),
@@ -178,8 +187,8 @@ def _read_link(data: dict[str, Any]) -> Link:
         Fraction(data["duration_beat"]),
         data["hand"],
         _read_notes(data["notes"]),
-        data["words"],
+        _saying(data["words"]),
         _read_notes(data["easier"]),
-        data["easy_words"],
+        _saying(data["easy_words"]),
         data["taken"],
     )

@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from valley.model.lesson import Lesson
+from valley.model.lesson import Lesson, Step
+from valley.phrases import Words
 
 _LONGEST = 42 * 2  # letters of a caption: two lines of 42
 _PAUSE = 0.4  # seconds between steps
@@ -12,15 +13,20 @@ _PAUSE = 0.4  # seconds between steps
 
 def _cues(lesson: Lesson) -> Iterator[tuple[float, float, str]]:
     """Start, end and text of every caption; a step's lines share its speaking time by their length."""
-    now = 0.0
+    now, words = 0.0, Words(lesson.schools)
     for step in lesson.steps:
-        pieces = [piece for line in (step.title, *step.lines) for piece in _split(line.strip())]
+        pieces = _pieces(words, step)
         letters = sum(len(p) for p in pieces) or 1
         for piece in pieces:
             length = max(0.6, step.speaking_seconds * len(piece) / letters)
             yield now, now + length, piece
             now += length
         now += step.playing_seconds + _PAUSE
+
+
+def _pieces(words: Words, step: Step) -> list[str]:
+    """A step's title and lines, cut to captions."""
+    return [piece for text in (words.title(step), *words.lines(step)) for piece in _split(text.strip())]
 
 
 def _split(text: str) -> list[str]:
@@ -63,10 +69,10 @@ def list_step_times(lesson: Lesson) -> tuple[float, ...]:
     >>> list_step_times(Lesson("Empty", ()))
     ()
     """
-    times, now = [], 0.0
+    times, now, words = [], 0.0, Words(lesson.schools)
     for step in lesson.steps:
         times.append(now)
-        pieces = [piece for line in (step.title, *step.lines) for piece in _split(line.strip())]
+        pieces = _pieces(words, step)
         letters = sum(len(p) for p in pieces) or 1
         now += sum(max(0.6, step.speaking_seconds * len(p) / letters) for p in pieces) + step.playing_seconds + _PAUSE
     return tuple(times)
@@ -74,8 +80,8 @@ def list_step_times(lesson: Lesson) -> tuple[float, ...]:
 
 def dump_chapters(lesson: Lesson) -> str:
     """One line a step: its time, and its title; the first at 0:00."""
-    rows = []
+    rows, words = [], Words(lesson.schools)
     for step, start in zip(lesson.steps, list_step_times(lesson), strict=True):
         minutes, seconds = divmod(int(start), 60)
-        rows.append(f"{minutes}:{seconds:02d} {step.title}")
+        rows.append(f"{minutes}:{seconds:02d} {words.title(step)}")
     return "\n".join(rows) + "\n"

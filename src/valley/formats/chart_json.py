@@ -5,20 +5,30 @@ from __future__ import annotations
 from pathlib import Path
 from typing import Any
 
-from valley.formats._codec import dump_document, load_json, read_document, save_json
+from valley.charting.parts import relate_parts
+from valley.formats._codec import dump_document, from_plain, load_json, open_document, save_json
 from valley.model.chart import Chart
 
-CHART_FORMAT, VERSION = "valley-chart", 1
+CHART_FORMAT, VERSION = "valley-chart", 2
 
 
 def dump_chart(chart: Chart) -> dict[str, Any]:
-    """Plain data; beats are exact fractions written as texts ("7/2")."""
+    """Plain data; beats are exact fractions written as texts ("7/2"), chords as Harte's labels."""
     return dump_document(chart, Chart, CHART_FORMAT, VERSION)
 
 
 def read_chart(data: object) -> Chart:
     """A Chart from plain data; FormatError names the place that is wrong."""
-    return read_document(data, Chart, CHART_FORMAT, VERSION)
+    old = isinstance(data, dict) and data.get("version") == 1
+    chart = from_plain(open_document(data, CHART_FORMAT, VERSION, {1: _fold_labels}), Chart, CHART_FORMAT)
+    return relate_parts(chart, chart.parts) if old else chart  # version 1 kept differences as sentences
+
+
+def _fold_labels(fields: dict[str, Any]) -> dict[str, Any]:
+    """Version 1 called a chord's text its label, and told the differences of repeats in words."""
+    chords = [{("chord" if k == "label" else k): v for k, v in c.items()} for c in fields["chords"]]
+    parts = [{k: v for k, v in p.items() if k != "differences"} for p in fields.get("parts", ())]
+    return fields | {"chords": chords, "parts": parts}
 
 
 def load_chart(path: str | Path) -> Chart:

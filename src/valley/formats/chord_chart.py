@@ -204,7 +204,7 @@ def _finish(draft: _Draft, title: str) -> Chart:
         if chords and chords[-1].label == label and start not in draft.bars:
             last = chords.pop()
             start, length = last.start, last.duration + length
-        chords.append(ChartChord(start, length, label))
+        chords.append(ChartChord(start, length, parse_harte(label)))
     keys = sorted(draft.keys, key=lambda k: k.start) or [guess_key(chords)]
     if keys[0].start > 0:
         keys = [replace(guess_key([c for c in chords if c.start < keys[0].start]), start=Fraction(0)), *keys]
@@ -219,7 +219,7 @@ def _finish(draft: _Draft, title: str) -> Chart:
 
 def guess_key(chords: Sequence[ChartChord]) -> KeyArea:
     """Where no key is written: the key whose scale holds most of the chords' notes, a chord of its tonic at either end preferred."""
-    named = [(c.duration, chord) for c in chords if (chord := parse_harte(c.label))]
+    named = [(c.duration, chord) for c in chords if (chord := c.chord)]
     if not named:
         return KeyArea(Fraction(0), "C", "major", 0.0)
 
@@ -266,8 +266,8 @@ def dump_chord_chart(chart: Chart) -> str:
 
 def _dump_bar(chart: Chart, bar: int) -> str:
     start, end = chart.grid.bar_start(bar), chart.grid.bar_start(bar + 1)
-    inside = [(max(c.start, start), min(c.end, end), c.label) for c in chart.sounding_in(bar) if c.start < end and c.end > start]
-    said = [(chord.to_symbol() if (chord := parse_harte(label)) else NO_CHORD, b - a) for a, b, label in inside]
+    inside = [(max(c.start, start), min(c.end, end), c.chord) for c in chart.sounding_in(bar) if c.start < end and c.end > start]
+    said = [(chord.to_symbol() if chord else NO_CHORD, b - a) for a, b, chord in inside]
     if said:
         short = end - start - sum((n for _, n in said), Fraction(0))  # a bar that the recording cuts short is written whole
         said[-1] = (said[-1][0], said[-1][1] + short)

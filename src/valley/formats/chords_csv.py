@@ -9,7 +9,7 @@ from fractions import Fraction
 from valley.errors import FormatError, ValleyError
 from valley.formats.chord_chart import guess_key
 from valley.model.chart import Chart, ChartChord, Grid, KeyArea, Part
-from valley.theory.chord import NO_CHORD, parse_harte, parse_symbol
+from valley.theory.chord import NO_CHORD, parse_symbol
 from valley.theory.key import Key
 from valley.theory.metre import Metre
 
@@ -24,7 +24,7 @@ def dump_chords_csv(chart: Chart) -> str:
     for chord in chart.chords:
         bar, into = chart.grid.place(chord.start)
         part = next((f"{p.number} {p.name}".strip() for p in chart.parts if chart.span(p)[0] <= chord.start < chart.span(p)[1]), "")
-        parsed = parse_harte(chord.label)
+        parsed = chord.chord
         writer.writerow(
             [
                 part,
@@ -63,7 +63,7 @@ def parse_chords_csv(text: str, *, title: str = "Untitled", tempo: float = 100.0
         try:
             length = Fraction(cell["beats"])
             chord = parse_symbol(cell["chord"])
-            chords.append(ChartChord(now, length, chord.to_harte() if chord else NO_CHORD))
+            chords.append(ChartChord(now, length, chord))
             meter = meter or (Metre(cell["meter"]).name if cell.get("meter") else "")
             if cell.get("key"):
                 key = Key.of(*cell["key"].split(" ", 1)) if " " in cell["key"] else Key.of(cell["key"], "major")
@@ -82,7 +82,7 @@ def parse_chords_csv(text: str, *, title: str = "Untitled", tempo: float = 100.0
     beats = max(metre.beats, -(-int(now * 2) // 2))
     beats = -(-beats // metre.beats) * metre.beats
     if now < beats:
-        chords.append(ChartChord(now, beats - now, NO_CHORD))
+        chords.append(ChartChord(now, beats - now, None))
     grid = Grid(_beat_times(beats, times, tempo), metre.name)
     heads = [(name, grid.place(start)[0]) for name, start in parts] or [("", 1)]
     edges = [bar for _, bar in heads[1:]] + [grid.bars + 1]

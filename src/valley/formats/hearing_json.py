@@ -25,5 +25,11 @@ def load_hearing(path: str | Path) -> Hearing:
     return read_hearing(load_json(path))
 
 
+def find_hearing(file: Path) -> Hearing | None:
+    """The hearing in a file that is one; None for any other."""
+    data = load_json(file) if file.suffix == ".json" else None
+    return read_hearing(data) if isinstance(data, dict) and data.get("format") == FORMAT else None
+
+
 def save_hearing(hearing: Hearing, path: str | Path) -> None:
     save_json(dump_hearing(hearing), path)

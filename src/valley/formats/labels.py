@@ -14,7 +14,7 @@ from typing import Any
 from valley.errors import FormatError
 from valley.formats.chord_chart import guess_key
 from valley.model.chart import Chart, ChartChord, Grid, Part
-from valley.theory.chord import NO_CHORD, parse_harte
+from valley.theory.chord import parse_harte
 
 
 def dump_lab(chart: Chart) -> str:
@@ -65,13 +65,13 @@ def _on_grid(rows: list[tuple[float, float, str]], beat: float, title: str) -> C
         a = Fraction(round((start - origin) / beat * 2), 2) if not chords else chords[-1].end
         b = Fraction(round((end - origin) / beat * 2), 2)
         if b > a:
-            chords.append(ChartChord(a, b - a, label))
+            chords.append(ChartChord(a, b - a, parse_harte(label)))
     if not chords:
         raise FormatError("every chord of the .lab file is shorter than half a beat; is it in seconds?")
     beats = -(-int(chords[-1].end * 2) // 2)
     beats = max(4, -(-beats // 4) * 4)
     if chords[-1].end < beats:
-        chords.append(ChartChord(chords[-1].end, beats - chords[-1].end, NO_CHORD))
+        chords.append(ChartChord(chords[-1].end, beats - chords[-1].end, None))
     grid = Grid(tuple(round(origin + i * beat, 6) for i in range(beats)), "4/4")
     return Chart(title, grid, (guess_key(chords),), tuple(chords), (), (Part(1, 1, grid.bars, new_bars=grid.bars),), 0.0, round(60 / beat, 2))
 

@@ -8,6 +8,7 @@ from valley.formats.musicxml import dump_musicxml
 from valley.model.arrangement import Arrangement, Grip
 from valley.model.chart import Chart
 from valley.model.lesson import Lesson
+from valley.phrases import Words
 
 
 def dump_lesson_pdf(chart: Chart, arrangement: Arrangement, lesson: Lesson) -> bytes:
@@ -21,8 +22,9 @@ def dump_lesson_pdf(chart: Chart, arrangement: Arrangement, lesson: Lesson) -> b
     score = dump_musicxml(chart, arrangement, fold=False)  # parts are cut out of it by their bars
     first = 0 if chart.grid.pickup else 1
     drawn: set[int] = set()
+    words = Words(lesson.schools)
     for step in lesson.steps:
-        body.append(f"== {escape(pretty(step.title))}")
+        body.append(f"== {escape(pretty(words.title(step)))}")
         if step.part is not None and step.part not in drawn and step.kind in ("right", "both", "left"):
             drawn.add(step.part)
             part = next(p for p in chart.parts if p.number == step.part)
@@ -31,9 +33,9 @@ def dump_lesson_pdf(chart: Chart, arrangement: Arrangement, lesson: Lesson) -> b
                 name = f"part{step.part}-{i}.svg"
                 pictures[name] = page.encode()
                 body.append(f'#image("{name}", width: 100%)')
-        for line in step.lines:
-            text = escape(pretty(line.strip()))
-            body.append(f"- {text}" if line.startswith("  ") else f"{text}\n")
+        for line, said in zip(step.lines, words.lines(step), strict=True):
+            text = escape(pretty(said))
+            body.append(f"- {text}" if line.item else f"{text}\n")
     pdf: bytes = typeset("\n".join(body), pictures)
     return pdf
 

@@ -12,7 +12,6 @@ from valley.formats._codec import save_bytes
 from valley.formats.repeats import Fold, find_folds
 from valley.model.arrangement import LEFT, RIGHT, Arrangement, PlayedNote
 from valley.model.chart import Chart, ChartChord, Grid
-from valley.theory.chord import parse_harte
 from valley.theory.pitch import parse_pitch
 
 
@@ -234,7 +233,7 @@ _ADDED = {"maj(9)": (9, 0), "min(9)": (9, 0), "sus4(b7)": (7, -1), "7(b9)": (9, 
 def _insert_symbol(measure: Any, place: ChartChord, offset: Fraction) -> None:
     from music21 import harmony
 
-    chord = parse_harte(place.label)
+    chord = place.chord
     if chord is None:
         measure.insert(offset, harmony.NoChord("N.C."))
         return

@@ -10,7 +10,7 @@ from valley.lesson._proof_words import BAR_NUMBER, CHORD_AFTER, CHORD_BEFORE, CH
 from valley.model.arrangement import Arrangement, Grip
 from valley.model.chart import Chart
 from valley.theory._chord_table import Quality
-from valley.theory.chord import Chord, parse_harte
+from valley.theory.chord import Chord
 from valley.theory.pitch import PitchName
 
 
@@ -88,7 +88,7 @@ class Scope:
         if match[2].lower() == "chord":
             if index < len(here):
                 context.bars, context.grips = (), (here[index],)
-                context.chord = parse_harte(here[index].label)
+                context.chord = here[index].chord
             return
         first, last = grid.place(here[0].start)[0], grid.place(here[-1].start)[0]
         bar = last if index < 0 else first + index
@@ -125,7 +125,7 @@ class Scope:
         played = any(n.midi // 12 - 1 == octave and n.midi % 12 == name.pitch_class for _, g in self.grips for n in g.notes)
         if figure not in ("6", "7", "9") or played:
             return None
-        chords = (parse_harte(g.label) for _, g in self.grips)
+        chords = (g.chord for _, g in self.grips)
         return next((c.quality for c in chords if c and c.root.pitch_class == name.pitch_class and c.quality.suffix == figure), None)
 
     def name_roots(self, sentence: str, found: Sequence[Found], context: Context) -> None:
@@ -137,7 +137,7 @@ class Scope:
             paired = before is not None and before.is_chord and CHORD_TO_CHORD.fullmatch(sentence[before.end : row.start])
             if not (paired or CHORD_AFTER.match(sentence, row.end) or CHORD_BEFORE.search(sentence[: row.start])):
                 continue
-            here = [c for g in self.grips_here(context) if (c := parse_harte(g.label)) and c.root.pitch_class == row.name.pitch_class]
+            here = [c for g in self.grips_here(context) if (c := g.chord) and c.root.pitch_class == row.name.pitch_class]
             if here:
                 row.quality = here[0].quality
                 row.bass = here[0].bass if here[0].bass_interval else None

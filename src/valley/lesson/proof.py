@@ -48,12 +48,13 @@ from valley.lesson._proof_words import (
 )
 from valley.model.arrangement import LEFT, RIGHT, Arrangement, Grip, HandNote
 from valley.model.chart import Chart
-from valley.theory.chord import Chord, parse_harte
+from valley.theory.chord import Chord
 from valley.theory.key import Key
 from valley.theory.names import name_chord, name_note, name_pitch
+from valley.theory.naming import AGREES, CONTRADICTS, PARTLY
 from valley.theory.pitch import PitchName, parse_name, parse_pitch
 
-AGREES, PARTLY, CONTRADICTS, UNKNOWN = "agrees", "partly", "contradicts", "unknown"
+UNKNOWN = "unknown"
 
 
 def read_proof(text: str, chart: Chart, arrangement: Arrangement, *, naming: str = "letters", octaves: str = "c4") -> tuple[Claim, ...]:
@@ -255,12 +256,12 @@ class _Reader(Scope):
         interval = row.bass.fifths - row.name.fifths if row.bass else 0
         claimed = Chord(row.name, quality, interval)
         here = self.grips_here(context)
-        chords = [(g, c) for g in here if (c := parse_harte(g.label))]
+        chords = [(g, c) for g in here if (c := g.chord)]
         exact = [g for g, c in chords if _same_chord(c, claimed) and (not row.bass or c.bass.pitch_class == claimed.bass.pitch_class)]
         if exact:
-            spelled = any((c := parse_harte(g.label)) and c.root == claimed.root for g in exact)
+            spelled = any((c := g.chord) and c.root == claimed.root for g in exact)
             context.grips, context.chord = tuple(exact), claimed
-            right = parse_harte(exact[0].label)
+            right = exact[0].chord
             assert right is not None
             if spelled:
                 self._claim(context, offset, row.start, row.end, "chord", AGREES)
@@ -321,7 +322,7 @@ class _Reader(Scope):
         if not grips:
             return
         words = match[1].lower()
-        right = {g.inversion for g in grips} | {i for g in grips if (c := parse_harte(g.label)) and (i := _named_inversion(c))}
+        right = {g.inversion for g in grips} | {i for g in grips if (c := g.chord) and (i := _named_inversion(c))}
         if words in right:
             self._claim(context, offset, match.start(), match.end(), "chord", AGREES)
         else:
@@ -402,7 +403,7 @@ class _Reader(Scope):
             if across and context.hand:
                 self._claim_hand(row, offset, context, across[0])
                 return False
-            chord = parse_harte(grip.label)
+            chord = grip.chord
             # The note that was meant is rather one that the list does not name already.
             left = [n for n in pool or grip.notes if n.midi % 12 not in self.listed] or pool or grip.notes
 

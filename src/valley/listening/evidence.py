@@ -16,7 +16,6 @@ import numpy.typing as npt
 from valley.errors import FormatError, ParameterError
 from valley.listening.ear import Heard
 from valley.model.chart import Chart
-from valley.theory.chord import parse_harte
 
 RATE = 10.0  # rows a second
 SOUND, BASS, TUNE = 0, 1, 2
@@ -103,7 +102,7 @@ def rate_agreement(chart: Chart, evidence: Evidence) -> tuple[Agreement, ...]:
         chords: list[tuple[float, float]] = []
         basses: list[tuple[float, float]] = []
         for c in chart.chords:
-            chord = parse_harte(c.label)
+            chord = c.chord
             a, b = max(c.start, start), min(c.end, end)
             if b <= a:
                 continue

@@ -6,6 +6,8 @@ from dataclasses import dataclass
 from fractions import Fraction
 
 from valley.errors import ParameterError
+from valley.model.saying import Saying
+from valley.theory.chord import Chord
 
 LEFT, RIGHT = "left", "right"
 HANDS = (LEFT, RIGHT)
@@ -31,15 +33,14 @@ class Grip:
 
     start: Fraction
     duration: Fraction
-    label: str
-    symbol: str
+    chord: Chord
     left: tuple[HandNote, ...]
     right: tuple[HandNote, ...]
     reach_left_mm: float = 0.0
     reach_right_mm: float = 0.0
     omits: tuple[str, ...] = ()
     why: str = ""
-    hint: str = ""
+    hint: Saying | None = None
     caution: str = ""
     inversion: str = ""
     locked: bool = False
@@ -48,6 +49,16 @@ class Grip:
         for hand in (self.left, self.right):
             if any(b.midi <= a.midi for a, b in zip(hand, hand[1:], strict=False)):
                 raise ParameterError(f"notes of the {self.symbol} grip must ascend; got {[n.pitch for n in hand]}")
+
+    @property
+    def label(self) -> str:
+        """Harte's text of its chord."""
+        return self.chord.to_harte()
+
+    @property
+    def symbol(self) -> str:
+        """Its chord as a player reads it."""
+        return self.chord.to_symbol()
 
     @property
     def end(self) -> Fraction:
@@ -93,9 +104,9 @@ class Link:
     duration: Fraction
     hand: str
     notes: tuple[PlayedNote, ...]
-    words: str
+    words: Saying
     easier: tuple[PlayedNote, ...]
-    easy_words: str
+    easy_words: Saying
     taken: str = ""  # "" | "full" | "easier"
 
 

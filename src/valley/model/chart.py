@@ -10,9 +10,21 @@ from bisect import bisect_left, bisect_right
 from dataclasses import dataclass, field, replace
 from fractions import Fraction
 from functools import cached_property
+from itertools import pairwise
 
 from valley.errors import ParameterError
+from valley.model._rules import (
+    MaybeChord,
+    require,
+    require_ascending,
+    require_finite,
+    require_key,
+    require_one_of,
+    require_share,
+    require_span,
+)
 from valley.model.hearing import Reading
+from valley.theory.chord import label_of, symbol_of
 from valley.theory.key import Key
 from valley.theory.metre import Metre
 
@@ -23,6 +35,12 @@ class MeterChange:
 
     beat: int
     meter: str
+
+    def __post_init__(self) -> None:
+        Metre(self.meter)
+
+
+MOST_BEATS = 40_000  # two hours at 330 to the minute; more is a slip or an attack
 
 
 @dataclass(frozen=True)
@@ -37,6 +55,9 @@ class Grid:
     def __post_init__(self) -> None:
         if len(self.beats) < 2:
             raise ParameterError(f"beats={self.beats!r} must hold at least two beats; the recording may be too short")
+        require(len(self.beats) <= MOST_BEATS, "beats", len(self.beats), f"be at most {MOST_BEATS}; the song is cut where it is counted twice too fast")
+        require_finite("beats", sum(self.beats))
+        require_ascending("beats", self.beats)
         if not 0 <= self.pickup < self.metre.beats:
             raise ParameterError(f"pickup={self.pickup} must be less than the {self.metre.beats} beats of a bar")
         places = [self.pickup, *[c.beat for c in self.changes], len(self.beats)]
@@ -122,6 +143,11 @@ class KeyArea:
     mode: str
     confidence: float = 1.0
 
+    def __post_init__(self) -> None:
+        require(self.start >= 0, "start", self.start, "be 0 or later")
+        require_share("confidence", self.confidence)
+        Key.of(self.tonic, self.mode)
+
     @property
     def key(self) -> Key:
         return Key.of(self.tonic, self.mode)
@@ -129,11 +155,11 @@ class KeyArea:
 
 @dataclass(frozen=True)
 class ChartChord:
-    """A chord on the grid; ``locked`` means that the creator set it, and listening again keeps it."""
+    """A chord on the grid, None where none sounds; ``locked`` means that the creator set it, and listening again keeps it."""
 
     start: Fraction
     duration: Fraction
-    label: str
+    chord: MaybeChord
     confidence: float = 1.0
     readings: tuple[Reading, ...] = ()
     locked: bool = False
@@ -141,10 +167,22 @@ class ChartChord:
     def __post_init__(self) -> None:
         if self.duration <= 0:
             raise ParameterError(f"chord {self.label} at beat {self.start} lasts {self.duration} beats; it must last longer than 0")
+        require_span(self.start, self.duration)
+        require_share("confidence", self.confidence)
 
     @property
     def end(self) -> Fraction:
         return self.start + self.duration
+
+    @property
+    def label(self) -> str:
+        """Harte's text of it."""
+        return label_of(self.chord)
+
+    @property
+    def symbol(self) -> str:
+        """As a player reads it."""
+        return symbol_of(self.chord)
 
 
 @dataclass(frozen=True)
@@ -158,6 +196,11 @@ class MelodyNote:
     locked: bool = False
     grace: bool = False
 
+    def __post_init__(self) -> None:
+        require_span(self.start, self.duration)
+        require_key(self.midi)
+        require_share("confidence", self.confidence)
+
     @property
     def end(self) -> Fraction:
         return self.start + self.duration
@@ -170,6 +213,35 @@ class Cue:
     start: Fraction
     text: str
 
+    def __post_init__(self) -> None:
+        require(self.start >= 0, "start", self.start, "be 0 or later")
+        require(bool(self.text.strip()), "text", self.text, "hold a word")
+
+
+DIFFERENCES = ("pitch", "chords", "ending", "shorter", "longer", "tune", "rests", "added", "notes")
+
+
+@dataclass(frozen=True)
+class Difference:
+    """How a repeat differs from its model. ``bars`` are those of the repeat.
+
+    "pitch": it lies ``amount`` half steps higher; "chords", and "ending" where they close it: ``now`` instead of ``then`` (moved along where it lies at
+    another pitch); "shorter", "longer": by ``amount`` bars; "tune": another one; "rests", "added": the tune; "notes": ``amount`` notes of the tune.
+    """
+
+    kind: str
+    bars: tuple[int, ...] = ()
+    amount: int = 0
+    now: tuple[MaybeChord, ...] = ()
+    then: tuple[MaybeChord, ...] = ()
+    moved: bool = False
+
+    def __post_init__(self) -> None:
+        require_one_of("kind", self.kind, DIFFERENCES)
+
+
+KINSHIPS = ("new", "same", "moved", "chords", "varied")
+
 
 @dataclass(frozen=True)
 class Part:
@@ -180,10 +252,18 @@ class Part:
     bars: int
     name: str = ""
     same_as: int | None = None
-    kinship: str = "new"  # new | same | moved | chords | varied
-    differences: tuple[str, ...] = ()
+    kinship: str = "new"  # one of KINSHIPS
+    differences: tuple[Difference, ...] = ()
     new_bars: int = 0  # bars that a learner has not met before
     moved: int = 0  # half steps by which a repeat lies above the part that it repeats
+
+    def __post_init__(self) -> None:
+        require(self.number >= 0, "number", self.number, "be 1 or more")  # 0: a part that is being put in and has no number yet
+        require(self.start_bar >= 1, "start_bar", self.start_bar, "be 1 or more")
+        require(1 <= self.bars <= MOST_BEATS, "bars", self.bars, "be 1 or more, and no more than a song has")
+        require_one_of("kinship", self.kinship, KINSHIPS)
+        require(-11 <= self.moved <= 11, "moved", self.moved, "be less than an octave")
+        require(self.new_bars >= 0, "new_bars", self.new_bars, "be 0 or more")
 
     @property
     def end_bar(self) -> int:
@@ -211,6 +291,18 @@ class Chart:
         for before, after in zip(self.chords, self.chords[1:], strict=False):
             if before.end != after.start:
                 raise ParameterError(f"chords must follow each other; {before.label} ends at beat {before.end}, {after.label} begins at beat {after.start}")
+        require_finite("tuning_cents", self.tuning_cents)
+        require(0 <= self.bpm < 10_000, "bpm", self.bpm, "be beats to the minute")
+        require_ascending("keys", (a.start for a in self.keys))
+        require_ascending("cues", (c.start for c in self.cues))
+        require_ascending("notes of the tune", (n.start for n in self.melody))
+        for note, next_note in pairwise(self.melody):
+            require(note.end <= next_note.start, "duration", note.duration, f"end the note at beat {note.start} before the next, at {next_note.start}")
+        require_ascending("parts", (p.start_bar for p in self.parts))
+        for i, part in enumerate(self.parts, 1):
+            require(part.number == i, "number", part.number, f"be {i}; parts are numbered in order from 1")
+            require(part.same_as is None or 1 <= part.same_as < i, "same_as", part.same_as, f"be an earlier part than {i}")
+            require(part.start_bar <= self.grid.bars, "start_bar", part.start_bar, f"lie in the song, which has {self.grid.bars} bars")
 
     def key_at(self, beat: Fraction) -> Key:
         return self._keys[bisect_right(self._key_starts, beat, lo=1) - 1]
@@ -262,10 +354,7 @@ class Chart:
     def chords_of(self, part: Part) -> tuple[ChartChord, ...]:
         """The chords that sound in a part, cut at its edges."""
         start, end = self.span(part)
-        return tuple(
-            ChartChord(max(c.start, start), min(c.end, end) - max(c.start, start), c.label, c.confidence, c.readings, c.locked)
-            for c in self._chords_between(start, end)
-        )
+        return tuple(replace(c, start=max(c.start, start), duration=min(c.end, end) - max(c.start, start)) for c in self._chords_between(start, end))
 
     def melody_of(self, part: Part) -> tuple[MelodyNote, ...]:
         """The melody notes that begin in a part; the last is cut at the part's edge."""

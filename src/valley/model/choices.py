@@ -5,7 +5,16 @@ from __future__ import annotations
 from dataclasses import dataclass
 from fractions import Fraction
 
+from valley.model._rules import MaybeChord, require, require_ascending, require_key, require_one_of
 from valley.model.pattern import Pattern
+from valley.theory.chord import Chord
+
+BASSES, LINKS, ENDINGS, FORMS = ("slash", "root"), ("chosen", "all"), ("", "octaves", "rolled"), ("full", "easier")
+MOST_KEYS = 5  # of one hand
+
+
+def require_place(start: Fraction) -> None:
+    require(start >= 0, "start", start, "be 0 or later; beats are counted from the song's first")
 
 
 @dataclass(frozen=True)
@@ -14,16 +23,28 @@ class ChosenNote:
     optional: bool = False
     finger: int | None = None
 
+    def __post_init__(self) -> None:
+        require_key(self.midi)
+        require(self.finger is None or 1 <= self.finger <= 5, "finger", self.finger, "be 1 (thumb) to 5")
+
 
 @dataclass(frozen=True)
 class GripChoice:
-    """A grip as the creator set it, for the chord of this label that begins at this beat."""
+    """A grip as the creator set it, for this chord, which begins at this beat."""
 
     start: Fraction
-    label: str
+    chord: MaybeChord
     left: tuple[ChosenNote, ...]
     right: tuple[ChosenNote, ...]
     reason: str = ""
+
+    def __post_init__(self) -> None:
+        require_place(self.start)
+        require(isinstance(self.chord, Chord), "chord", self.chord, "be a chord; a rest has no grip")
+        for name, hand in (("left", self.left), ("right", self.right)):
+            keys = [n.midi for n in hand]
+            require(len(keys) <= MOST_KEYS and keys == sorted(set(keys)), name, keys, "be up to five keys from the bottom up")
+        require(bool(self.left or self.right), "notes", "none", "be at least one; use no chord for a rest")
 
 
 @dataclass(frozen=True)
@@ -33,6 +54,10 @@ class LinkChoice:
     start: Fraction
     kind: str
     form: str = "full"
+
+    def __post_init__(self) -> None:
+        require_place(self.start)
+        require_one_of("form", self.form, FORMS)
 
 
 @dataclass(frozen=True)
@@ -47,6 +72,10 @@ class PartChoice:
     lead_in: bool = False
     ending: str = ""
 
+    def __post_init__(self) -> None:
+        require(self.part >= 1, "part", self.part, "be 1 or more")
+        require_one_of("ending", self.ending, ENDINGS)
+
 
 @dataclass(frozen=True)
 class ChordPattern:
@@ -54,6 +83,9 @@ class ChordPattern:
 
     start: Fraction
     pattern: str
+
+    def __post_init__(self) -> None:
+        require_place(self.start)
 
 
 @dataclass(frozen=True)
@@ -79,6 +111,17 @@ class Choices:
     taken_links: tuple[LinkChoice, ...] = ()
     chord_patterns: tuple[ChordPattern, ...] = ()
     patterns: tuple[Pattern, ...] = ()
+
+    def __post_init__(self) -> None:
+        require_one_of("bass", self.bass, BASSES)
+        require_one_of("links", self.links, LINKS)
+        require_ascending("parts", (p.part for p in self.parts))
+        require_ascending("grips", (g.start for g in self.grips))
+        require_ascending("chord patterns", (p.start for p in self.chord_patterns))
+        links = [(k.start, k.kind) for k in self.taken_links]
+        require(len(set(links)) == len(links), "taken_links", len(links), "name each link once")
+        names = [p.name for p in self.patterns]
+        require(len(set(names)) == len(names), "patterns", names, "have names of their own")
 
     def of_part(self, number: int) -> PartChoice:
         return next((p for p in self.parts if p.part == number), PartChoice(number))

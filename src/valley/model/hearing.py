@@ -8,7 +8,17 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from valley.errors import ParameterError
+from valley.model._rules import require, require_ascending, require_finite, require_key, require_share
+from valley.theory.chord import Chord, parse_harte
+from valley.theory.key import Key
 from valley.theory.metre import SUPPORTED
+
+
+def _require_times(start: float, end: float, confidence: float) -> None:
+    require_finite("start", start)
+    require_finite("end", end)
+    require(start <= end, "end", end, f"not come before the start, {start}")
+    require_share("confidence", confidence)
 
 
 @dataclass(frozen=True)
@@ -19,6 +29,10 @@ class KeyRegion:
     mode: str
     confidence: float
 
+    def __post_init__(self) -> None:
+        _require_times(self.start, self.end, self.confidence)
+        Key.of(self.tonic, self.mode)
+
 
 @dataclass(frozen=True)
 class Reading:
@@ -26,6 +40,14 @@ class Reading:
 
     label: str
     probability: float
+
+    def __post_init__(self) -> None:
+        parse_harte(self.label)
+        require_share("probability", self.probability)
+
+    @property
+    def chord(self) -> Chord | None:
+        return parse_harte(self.label)
 
 
 @dataclass(frozen=True)
@@ -38,6 +60,14 @@ class HeardChord:
     confidence: float
     alternatives: tuple[Reading, ...] = ()
 
+    def __post_init__(self) -> None:
+        _require_times(self.start, self.end, self.confidence)
+        parse_harte(self.label)
+
+    @property
+    def chord(self) -> Chord | None:
+        return parse_harte(self.label)
+
 
 @dataclass(frozen=True)
 class HeardNote:
@@ -46,6 +76,10 @@ class HeardNote:
     midi: int
     confidence: float
 
+    def __post_init__(self) -> None:
+        _require_times(self.start, self.end, self.confidence)
+        require_key(self.midi)
+
 
 @dataclass(frozen=True)
 class BassNote:
@@ -53,6 +87,10 @@ class BassNote:
     end: float
     midi: int
     confidence: float = 1.0
+
+    def __post_init__(self) -> None:
+        _require_times(self.start, self.end, self.confidence)
+        require_key(self.midi)
 
 
 @dataclass(frozen=True)
@@ -100,8 +138,8 @@ class Hearing:
     def __post_init__(self) -> None:
         if self.meter not in SUPPORTED:
             raise ParameterError(f"meter={self.meter!r} must be one of {', '.join(SUPPORTED)}")
-        if any(b <= a for a, b in zip(self.beats, self.beats[1:], strict=False)):
-            raise ParameterError("beats must ascend; two beats stand at the same time or out of order")
+        require_ascending("beats", self.beats)
+        require_ascending("downbeats", self.downbeats)
         for i, section in enumerate(self.sections):
             if section.same_as is not None and not 0 <= section.same_as < i:
                 raise ParameterError(f"section {i} has same_as={section.same_as}; it must be the index of an earlier one")

@@ -1,11 +1,47 @@
-"""The lesson: ordered steps to say and show."""
+"""The lesson: ordered steps to say and show. Their lines are data; ``phrases`` makes words of them."""
 
 from __future__ import annotations
 
 from dataclasses import dataclass, field
 from fractions import Fraction
+from typing import Literal
 
+from valley.model._rules import require, require_finite, require_one_of
+from valley.model.saying import Saying, own_words
 from valley.model.schools import Schools
+
+Hands = Literal["left", "right", "both"]
+STEP_HANDS = ("left", "right", "both")
+
+
+@dataclass(frozen=True)
+class LineNote:
+    """A note that a line speaks for: where it begins in beats, which hand plays it, its spelled pitch."""
+
+    start: Fraction
+    hand: str
+    pitch: str
+
+
+@dataclass(frozen=True)
+class Line:
+    """One line of a step: the sentences said in it, and what they speak of.
+
+    ``kind`` is what sort of line it is ("tune", "grip", "left", "repeat", …), ``beat`` where its music begins, ``hands`` whose it is,
+    ``notes`` what it speaks for. An ``item`` is one of several of its kind under a heading.
+    """
+
+    said: tuple[Saying, ...]
+    kind: str = ""
+    beat: Fraction | None = None
+    hands: str = ""
+    notes: tuple[LineNote, ...] = ()
+    item: bool = False
+
+
+def own_line(text: str) -> Line:
+    """A line in the creator's own words."""
+    return Line((own_words(text),), kind="own")
 
 
 @dataclass(frozen=True)
@@ -16,8 +52,8 @@ class Step:
     ``edited`` lines are the creator's own; ``stale`` says that the music has changed since they were written.
     """
 
-    title: str
-    lines: tuple[str, ...]
+    title: Saying
+    lines: tuple[Line, ...]
     part: int | None = None
     key: str = ""
     kind: str = ""
@@ -30,6 +66,11 @@ class Step:
     playing_seconds: float = 0.0
     edited: bool = False
     stale: bool = False
+
+    def __post_init__(self) -> None:
+        require_one_of("hands", self.hands, STEP_HANDS)
+        require(0 < self.speed <= 4, "speed", self.speed, "be a share of the tempo, more than 0 and at most 4")
+        require_finite("seconds", self.seconds)
 
     @property
     def seconds(self) -> float:
@@ -62,6 +103,11 @@ class StepEdit:
     after: str | None = None
     added: bool = False
 
+    def __post_init__(self) -> None:
+        require(bool(self.key), "key", self.key, "name a step")
+        says = self.lines is None or any(text.strip() for text in self.lines)
+        require(says, "lines", self.lines, "say something: the step would say nothing; leave it out instead")
+
 
 @dataclass(frozen=True)
 class Teaching:
@@ -70,20 +116,21 @@ class Teaching:
     schools: Schools = field(default_factory=Schools)
     edits: tuple[StepEdit, ...] = ()
 
+    def __post_init__(self) -> None:
+        keys = [e.key for e in self.edits]
+        require(len(set(keys)) == len(keys), "edits", keys, "name each step once")
+
 
 @dataclass(frozen=True)
-class Finding:
-    """What a check found: where, how grave, in a sentence, and how to mend it where one way is sure.
+class Settings:
+    """What the song's lessons teach.
 
-    ``severity``: "error" (wrong), "warning" (likely wrong or hard), "note". ``mend`` is the name of a mend and what it needs, as data.
+    ``order``: parts in the order to teach them, empty for all; ``minutes``: about how long one lesson may be, 0 for all in one.
     """
 
-    check: str
-    severity: str
-    sentence: str
-    part: int | None = None
-    bar: int | None = None
-    start: Fraction | None = None
-    step: str = ""
-    mend: str = ""
-    mend_words: str = ""
+    order: tuple[int, ...] = ()
+    minutes: float = 0.0
+
+    def __post_init__(self) -> None:
+        require(len(set(self.order)) == len(self.order) and all(n >= 1 for n in self.order), "order", self.order, "name each part once")
+        require(self.minutes == 0 or 2 <= self.minutes <= 600, "minutes", self.minutes, "be 0 for all in one, or 2 to 600")

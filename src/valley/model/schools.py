@@ -3,9 +3,11 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, fields
+from functools import cache
 from typing import Literal, get_args, get_type_hints
 
 from valley.errors import ParameterError
+from valley.model._rules import require_one_of
 
 
 @dataclass(frozen=True)
@@ -29,7 +31,12 @@ class Schools:
     fingering: Literal["shown", "hidden"] = "shown"
     alignment: Literal["every-note", "anchors"] = "every-note"
 
+    def __post_init__(self) -> None:
+        for matter, schools in school_options().items():
+            require_one_of(matter, getattr(self, matter), schools)
 
+
+@cache
 def school_options() -> dict[str, tuple[str, ...]]:
     """Every matter with its schools, the usual one first.
 

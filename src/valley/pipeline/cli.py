@@ -6,26 +6,32 @@ import argparse
 import os
 import sys
 from collections.abc import Callable, Sequence
+from importlib import import_module
 
 from valley import __version__
 from valley.errors import ValleyError
-from valley.pipeline.commands import MODULES
+from valley.pipeline.commands import COMMANDS
 
 BAD_INPUT = 2
 
 
-def build_parser() -> argparse.ArgumentParser:
+def build_parser(wanted: str = "") -> argparse.ArgumentParser:
+    """The parser with every command named, and the options of the one that is wanted: the others are never loaded."""
     parser = argparse.ArgumentParser(prog="valley", description="From a recorded song to a two-handed piano lesson.")
     parser.add_argument("--version", action="version", version=f"valley {__version__}")
     commands = parser.add_subparsers(required=True, metavar="COMMAND")
-    for module in MODULES:
-        module.add(commands)
+    for command in COMMANDS:
+        options = commands.add_parser(command.name, help=command.help)
+        if command.name == wanted:
+            module = import_module(f"valley.pipeline.commands.{command.module}")
+            getattr(module, f"add_{command.name}")(options)
     return parser
 
 
 def main(argv: Sequence[str] | None = None) -> int:
     """Run one command; the exit status is 2 for bad input, with one sentence on standard error."""
-    args = build_parser().parse_args(argv)
+    words = sys.argv[1:] if argv is None else list(argv)
+    args = build_parser(next((w for w in words if not w.startswith("-")), "")).parse_args(words)
     run: Callable[[argparse.Namespace], int | None] = args.run
     try:
         return run(args) or 0

@@ -8,14 +8,11 @@ import json
 import re
 import zipfile
 from collections.abc import Callable
-from dataclasses import dataclass, field, replace
-from functools import cached_property
+from dataclasses import dataclass
+from functools import lru_cache
 from pathlib import Path
 
-from valley.arranging.arrange import arrange
-from valley.arranging.pattern_library import PATTERNS
-from valley.arranging.reach import hand_named, key_range, keyboard_range
-from valley.errors import ParameterError, ValleyError
+from valley.errors import ParameterError
 from valley.formats._codec import save_bytes
 from valley.formats.arrangement_json import dump_arrangement
 from valley.formats.captions import dump_chapters, dump_srt, dump_vtt
@@ -31,82 +28,18 @@ from valley.formats.lesson_pdf import dump_lesson_pdf
 from valley.formats.lesson_text import dump_lesson_text
 from valley.formats.midi import dump_midi
 from valley.formats.musicxml import dump_musicxml
-from valley.lesson.checks import Limits, check_all
-from valley.lesson.edits import lay_over
-from valley.lesson.script import build_lesson
-from valley.model.arrangement import Arrangement, Grip
-from valley.model.chart import Chart, MelodyNote
-from valley.model.choices import Choices
-from valley.model.hearing import Hearing
-from valley.model.lesson import Finding, Lesson, StepEdit
-from valley.model.schools import Schools
-from valley.pipeline.charts import place_played, real_differences
+from valley.model.arrangement import Grip
+from valley.song.work import Work
 
 
-def follow_schools(choices: Choices, schools: Schools) -> Choices:
-    """Choices for the hands under the schools of the lesson: the root is kept, and fingers are hidden, where either says so."""
-    bass = "root" if "root" in (choices.bass, schools.bass) else "slash"
-    return replace(choices, bass=bass, fingers=choices.fingers and schools.fingering == "shown")
+@lru_cache(maxsize=4)
+def _musicxml(work: Work) -> bytes:
+    """The score, which several files are made of."""
+    return dump_musicxml(work.chart, work.arrangement)
 
 
-@dataclass(frozen=True)
-class Work:
-    """A song with every choice; what is made of it is computed once, when it is asked for."""
-
-    chart: Chart
-    choices: Choices = field(default_factory=Choices)
-    schools: Schools = field(default_factory=Schools)
-    order: tuple[int, ...] = ()
-    edits: tuple[StepEdit, ...] = ()
-    hearing: Hearing | None = None
-
-    @cached_property
-    def played(self) -> tuple[MelodyNote, ...]:
-        return place_played(self.hearing, self.chart.grid) if self.hearing else ()
-
-    def arrange(self, level: str = "") -> Arrangement:
-        choices = follow_schools(self.choices, self.schools)
-        if level:  # other than chosen: what the creator set grip by grip does not hold there
-            choices = replace(choices, level=level, grips=(), parts=tuple(replace(p, level=None) for p in choices.parts))
-        return arrange(self.chart, choices, played=self.played)
-
-    @cached_property
-    def arrangement(self) -> Arrangement:
-        return self.arrange()
-
-    @cached_property
-    def generated(self) -> Lesson:
-        """The lesson before the creator's edits."""
-        patterns = {p.name: (p.title, p.summary) for p in (*PATTERNS.values(), *self.choices.patterns)}
-        others: dict[str, Arrangement | None] = {}
-        for level, skip in (("easier", "easier"), ("fuller", "fuller")):
-            try:
-                others[level] = None if self.choices.level == skip else self.arrange(level)
-            except ValleyError:
-                others[level] = None  # no such version fits these hands; the lesson does without
-        return build_lesson(
-            self.chart, self.arrangement, order=self.order, schools=self.schools, easier=others["easier"], fuller=others["fuller"], patterns=patterns
-        )
-
-    @cached_property
-    def lesson(self) -> Lesson:
-        return lay_over(self.generated, self.edits)
-
-    @cached_property
-    def findings(self) -> tuple[Finding, ...]:
-        hand = hand_named(self.choices.hand)
-        keyboard = keyboard_range(self.choices.keyboard)
-        frame = key_range(self.choices.frame) if self.choices.frame else keyboard
-        limits = Limits(hand.comfort_mm, hand.most_mm, keyboard, frame)
-        return check_all(self.chart, self.arrangement, self.lesson, limits, compare=real_differences)
-
-    @cached_property
-    def musicxml(self) -> bytes:
-        return dump_musicxml(self.chart, self.arrangement)
-
-    @property
-    def document(self) -> Document:
-        return Document(self.chart, self.choices, self.arrangement, self.lesson, self.edits, self.order)
+def document_of(work: Work) -> Document:
+    return Document(work.song, work.arrangement, work.lesson)
 
 
 @dataclass(frozen=True)
@@ -129,6 +62,10 @@ def _hearing(work: Work) -> bytes:
     if work.hearing is None:
         raise ParameterError("this song has not been listened to; there is no hearing to hand out")
     return _json(dump_hearing(work.hearing))
+
+
+def _lesson_json(work: Work) -> bytes:
+    return _json(dump_lesson(document_of(work)))
 
 
 def _duration(work: Work) -> float:
@@ -194,7 +131,7 @@ HANDOUTS: tuple[Handout, ...] = (
         "Both staves with chord symbols and fingers, to print.",
         "application/pdf",
         "read",
-        lambda w: dump_score_pdf(w.musicxml, w.chart.title),
+        lambda w: dump_score_pdf(_musicxml(w), w.chart.title),
     ),
     Handout(
         "lesson.pdf",
@@ -210,7 +147,7 @@ HANDOUTS: tuple[Handout, ...] = (
     Handout(
         "chords.txt", "Chord chart", "Bars, parts and chords as plain text.", "text/plain; charset=utf-8", "read", lambda w: dump_chord_chart(w.chart).encode()
     ),
-    Handout("score.musicxml", "Notation file", "MusicXML 4, for any notation program.", "application/vnd.recordare.musicxml+xml", "play", lambda w: w.musicxml),
+    Handout("score.musicxml", "Notation file", "MusicXML 4, for any notation program.", "application/vnd.recordare.musicxml+xml", "play", _musicxml),
     Handout(
         "hands.mid",
         "MIDI file",
@@ -236,7 +173,7 @@ HANDOUTS: tuple[Handout, ...] = (
         "keep",
         lambda w: dump_jams(w.chart, duration=_duration(w)).encode(),
     ),
-    Handout("lesson.json", "The whole song", "Everything in one file, to read in again.", "application/json", "keep", lambda w: _json(dump_lesson(w.document))),
+    Handout("lesson.json", "The whole song", "Everything in one file, to read in again.", "application/json", "keep", _lesson_json),
     Handout("chart.json", "The chart", "Bars, keys, chords, melody and parts.", "application/json", "keep", lambda w: _json(dump_chart(w.chart))),
     Handout(
         "arrangement.json",

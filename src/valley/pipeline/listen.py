@@ -37,7 +37,7 @@ from valley.listening.sections import SectionRun, compare_bars, find_sections
 from valley.listening.tuning import estimate_tuning
 from valley.model.hearing import BassNote, HeardChord, HeardNote, Hearing, KeyRegion, Reading, Section, Tempo
 from valley.pipeline.progress import Listener, Reporter, ignore_progress
-from valley.theory.chord import Chord, parse_harte
+from valley.theory.chord import Chord
 from valley.theory.key import Key
 from valley.theory.metre import Metre
 
@@ -93,7 +93,7 @@ def _glance(sound: Sound) -> str:
         heard = _hear_features(start, measure(start, silent), silent)
     except ListeningError:  # it may begin with silence; the whole is heard all the same
         return ""
-    chords = [chord.to_symbol() for c in heard.chords if (chord := parse_harte(c.label))]
+    chords = [chord.to_symbol() for c in heard.chords if (chord := c.chord)]
     return f"at first {heard.bpm:.0f} to the minute, {heard.keys[0].tonic} {heard.keys[0].mode}, {' '.join(chords[:4])} …"
 
 

@@ -6,7 +6,6 @@ from collections.abc import Sequence
 
 from valley.model.chart import Chart
 from valley.records.places import read_symbol
-from valley.theory.chord import parse_harte
 
 
 def weigh_correction(chart: Chart, bar: int | None, wanted: Sequence[str], said: Sequence[str]) -> str:
@@ -19,7 +18,7 @@ def weigh_correction(chart: Chart, bar: int | None, wanted: Sequence[str], said:
     first = 0 if chart.grid.pickup else 1
     if not first <= bar <= chart.grid.bars:
         return f"There is no bar {bar} in this song; it has bars {first} to {chart.grid.bars}."
-    there = [c for place in chart.sounding_in(bar) if (c := parse_harte(place.label)) is not None]
+    there = [c for place in chart.sounding_in(bar) if (c := place.chord) is not None]
     names = " ".join(c.to_symbol() for c in there) or "no chord"
     holds = {c.to_symbol(): c for c in there}
 

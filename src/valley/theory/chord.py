@@ -85,6 +85,16 @@ class Chord:
         return Chord(root.simple() if abs(root.alter) > 1 else root, self.quality, self.bass_interval)
 
 
+def label_of(chord: Chord | None) -> str:
+    """Harte's label of a chord, ``N`` for none."""
+    return chord.to_harte() if chord else NO_CHORD
+
+
+def symbol_of(chord: Chord | None) -> str:
+    """What a player reads: "Gm7", or "no chord"."""
+    return chord.to_symbol() if chord else "no chord"
+
+
 @lru_cache(maxsize=4096)
 def parse_harte(label: str) -> Chord | None:
     """Read a Harte label; ``N`` and ``X`` give None.

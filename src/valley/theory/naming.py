@@ -14,6 +14,8 @@ from valley.theory._chord_table import QUALITIES
 from valley.theory.chord import Chord
 from valley.theory.key import Key
 
+AGREES, PARTLY, CONTRADICTS = "agrees", "partly", "contradicts"
+
 # Cost of leaving out a member, by its interval on the line of fifths; what makes the quality must sound.
 _MISSING = {-5: 1.9, 9: 1.9, 6: 1.9, 0: 2.2, 1: 0.55, -3: 1.6, 4: 1.6, -2: 1.7, 5: 1.7, 2: 1.9, 3: 1.9, -1: 1.9, -6: 1.4, 8: 1.5, -9: 1.7}
 _EXTRA = 2.4  # a note that does not belong, unless it is only the bass
@@ -141,10 +143,10 @@ def judge_claim(claimed: Chord, midi: Iterable[int], key: Key) -> tuple[str, str
     names = name_notes(midi, key, at_most=1)
     right = f"; the notes make {names[0].chord.to_symbol()}" if names and names[0].chord.to_harte() != claimed.to_harte() else ""
     if not missing and not extra:
-        return "agrees", f"every note of {claimed.to_symbol()} is there"
+        return AGREES, f"every note of {claimed.to_symbol()} is there"
     parts = [f"{claimed.root.up(i)} ({claimed.quality.word(i)}) is missing" for i in missing] + [f"{key.spell(pc)} is added" for pc in extra]
     only_fifth = missing == [1] and not extra
     core = {0, 4, -3, -1, 2} & set(claimed.quality.members)
     broken = any(i in core and i != 2 for i in missing) or len(extra) > 1 or (missing and extra)
-    verdict = "contradicts" if broken and not only_fifth else "partly"
+    verdict = CONTRADICTS if broken and not only_fifth else PARTLY
     return verdict, f"{', '.join(parts)}{right}"

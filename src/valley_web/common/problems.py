@@ -8,6 +8,7 @@ from ninja import NinjaAPI, Schema
 from ninja.errors import AuthenticationError, HttpError, ValidationError
 
 from valley.errors import FormatError, ParameterError, ValleyError
+from valley_web.common.errors import Conflict, Gone, Refusal, TooMuch, Unfit
 
 
 class Problem(Schema):
@@ -19,12 +20,7 @@ class Problem(Schema):
     data: dict[str, Any] = {}
 
 
-class ProblemError(Exception):
-    """Raised by services where HTTP has a word for what is wrong."""
-
-    def __init__(self, status: int, title: str, detail: str = "", *, kind: str = "error", data: dict[str, Any] | None = None) -> None:
-        super().__init__(title)
-        self.status, self.title, self.detail, self.kind, self.data = status, title, detail, kind, data or {}
+_STATUS: dict[type[Refusal], int] = {Gone: 404, Conflict: 409, TooMuch: 413, Unfit: 422}
 
 
 def problem_response(status: int, title: str, detail: str = "", kind: str = "error", data: dict[str, Any] | None = None) -> JsonResponse:
@@ -35,9 +31,9 @@ def problem_response(status: int, title: str, detail: str = "", kind: str = "err
 def install_problem_handlers(api: NinjaAPI) -> None:
     """One map from errors of the core and of Django to problems."""
 
-    @api.exception_handler(ProblemError)
-    def on_problem(request: HttpRequest, error: ProblemError) -> HttpResponse:
-        return problem_response(error.status, error.title, error.detail, error.kind, error.data)
+    @api.exception_handler(Refusal)
+    def on_refusal(request: HttpRequest, error: Refusal) -> HttpResponse:
+        return problem_response(_STATUS[type(error)], error.title, error.detail, error.kind, error.data)
 
     @api.exception_handler(ValleyError)
     def on_valley_error(request: HttpRequest, error: ValleyError) -> HttpResponse:

@@ -1,17 +1,22 @@
 """Arrangements made ready to show."""
 
+from collections.abc import Sequence
+from fractions import Fraction
+
 from valley.arranging.pattern_library import PATTERNS
 from valley.arranging.patterns import count_form, write_slots
 from valley.arranging.reach import hand_named, key_range, keyboard_range, white_keys
-from valley.lesson.edits import split_steps
+from valley.checking import Finding
 from valley.lesson.moves import describe_move
+from valley.lesson.overlay import split_steps
 from valley.lesson.script import LADDER
-from valley.model.arrangement import Grip, HandNote, Link, PartArrangement, PlayedNote
+from valley.model.arrangement import Arrangement, Grip, HandNote, Link, PartArrangement, PlayedNote
 from valley.model.chart import Chart
-from valley.model.lesson import Finding, Step
+from valley.model.lesson import Line, Step
 from valley.model.pattern import Form, Pattern
 from valley.model.schools import school_options
-from valley.pipeline.handouts import Work
+from valley.phrases import Words
+from valley.song import Work
 from valley_web.lessons.api.schemas import (
     ArrangementOut,
     CandidateOut,
@@ -21,8 +26,11 @@ from valley_web.lessons.api.schemas import (
     HandNoteOut,
     LeftOutOut,
     LessonOut,
+    LineNoteOut,
+    LineOut,
     LinkOut,
     MatterOut,
+    MendOut,
     PartArrangementOut,
     PatternOut,
     PlayedNoteOut,
@@ -30,8 +38,7 @@ from valley_web.lessons.api.schemas import (
     StepOut,
     StrokeOut,
 )
-from valley_web.lessons.services import Voiced
-from valley_web.songs.models import ChartRevision, Song
+from valley_web.songs.models import Revision, Song
 
 
 def show_pattern(pattern: Pattern) -> PatternOut:
@@ -48,13 +55,13 @@ def show_strokes(form: Form) -> list[StrokeOut]:
     return [StrokeOut(count=c, hand=h, keys=k) for c, h, k in count_form(form)]
 
 
-def show_arrangement(voiced: Voiced) -> ArrangementOut:
-    choices, hand = voiced.choices, hand_named(voiced.choices.hand)
+def show_arrangement(work: Work, arrangement: Arrangement, revision: Revision) -> ArrangementOut:
+    choices, hand = work.choices, hand_named(work.choices.hand)
     lowest, highest = keyboard_range(choices.keyboard)
     frame = key_range(choices.frame) if choices.frame else (lowest, highest)
     return ArrangementOut(
-        revision=voiced.revision,
-        last_change=voiced.last_change,
+        revision=revision.number,
+        last_change=revision.what,
         settings=SettingsOut(
             style=choices.style,
             level=choices.level,
@@ -74,16 +81,16 @@ def show_arrangement(voiced: Voiced) -> ArrangementOut:
         highest=highest,
         frame_low=frame[0],
         frame_high=frame[1],
-        parts=[_show_part(voiced, part, hand.most_mm, frame) for part in voiced.arrangement.parts],
+        parts=[_show_part(work, part, hand.most_mm, frame) for part in arrangement.parts],
     )
 
 
-def _show_part(voiced: Voiced, part: PartArrangement, most: float, frame: tuple[int, int]) -> PartArrangementOut:
-    own = voiced.choices.of_part(part.part)
-    single = {p.start: p.pattern for p in voiced.choices.chord_patterns}
-    labels = [c.label for c in voiced.chart.chords]
+def _show_part(work: Work, part: PartArrangement, most: float, frame: tuple[int, int]) -> PartArrangementOut:
+    own = work.choices.of_part(part.part)
+    single = {p.start: p.pattern for p in work.choices.chord_patterns}
+    chords = [c.chord for c in work.chart.chords]
     grips = [
-        _show_grip(voiced.chart, before, grip, most, frame, single.get(grip.start, ""), labels.count(grip.label) - 1)
+        _show_grip(work.chart, before, grip, most, frame, single.get(grip.start, ""), chords.count(grip.chord) - 1)
         for before, grip in zip((None, *part.grips), part.grips, strict=False)
     ]
     return PartArrangementOut(
@@ -97,7 +104,7 @@ def _show_part(voiced: Voiced, part: PartArrangement, most: float, frame: tuple[
         ending=own.ending,
         grips=grips,
         notes=[_show_note(n) for n in part.notes],
-        links=[_show_link(voiced.chart, k) for k in part.links],
+        links=[_show_link(work.chart, k) for k in part.links],
         notices=list(part.notices),
     )
 
@@ -127,7 +134,7 @@ def _show_grip(chart: Chart, before: Grip | None, grip: Grip, most: float, frame
         locked=grip.locked,
         omits=list(grip.omits),
         why=grip.why,
-        hint=grip.hint,
+        hint=Words().say(grip.hint) if grip.hint else "",
         caution=grip.caution,
         move=describe_move(before, grip) if before else "",
         pattern=pattern,
@@ -162,8 +169,8 @@ def _show_link(chart: Chart, link: Link) -> LinkOut:
         duration_beats=float(link.duration),
         hand=link.hand,
         bar=max(1, chart.grid.place(link.start)[0]),
-        words=link.words,
-        easy_words=link.easy_words,
+        words=Words().say(link.words),
+        easy_words=Words().say(link.easy_words),
         has_easier=bool(link.easier),
         taken=link.taken,
         midi=[n.midi for n in link.notes],
@@ -182,36 +189,36 @@ def show_candidate(grip: Grip, movement: float, held: set[int]) -> CandidateOut:
     )
 
 
-def show_lesson(work: Work, song: Song, revision: ChartRevision) -> LessonOut:
-    groups = split_steps(work.lesson, song.lesson_minutes)
-    options = school_options()
-    generated = {s.key: s.title for s in work.generated.steps}
-    gone = [LeftOutOut(key=e.key, title=e.title or generated.get(e.key, e.key)) for e in work.edits if e.left_out]
+def show_lesson(work: Work, findings: Sequence[Finding], song: Song, revision: Revision) -> LessonOut:
+    teaching, words = work.song.teaching, Words(work.song.teaching.schools)
+    groups = split_steps(work.lesson, work.song.settings.minutes)
+    generated = {s.key: words.title(s) for s in work.generated.steps}
+    gone = [LeftOutOut(key=e.key, title=e.title or generated.get(e.key, e.key)) for e in teaching.edits if e.left_out]
     return LessonOut(
         revision=revision.number,
         last_change=revision.what,
-        steps=[_show_step(s) for s in work.lesson.steps],
+        steps=[_show_step(words, s) for s in work.lesson.steps],
         left_out=gone,
         lessons=[[s.key for s in group] for group in groups],
         seconds=work.lesson.seconds,
         tempi=[round(work.chart.bpm * share) for share in LADDER],
-        matters=[MatterOut(name=m, school=getattr(work.schools, m), schools=list(schools)) for m, schools in options.items()],
-        findings=[show_finding(f) for f in work.findings],
-        errors=sum(f.severity == "error" for f in work.findings),
+        matters=[MatterOut(name=m, school=getattr(teaching.schools, m), schools=list(schools)) for m, schools in school_options().items()],
+        findings=[show_finding(f) for f in findings],
+        errors=sum(f.severity == "error" for f in findings),
         ready=song.ready_at is not None,
         ready_despite=song.ready_despite,
     )
 
 
-def _show_step(step: Step) -> StepOut:
+def _show_step(words: Words, step: Step) -> StepOut:
     return StepOut(
         key=step.key,
         kind=step.kind,
-        title=step.title,
-        lines=list(step.lines),
+        title=words.title(step),
+        lines=[_show_line(line, text) for line, text in zip(step.lines, words.lines(step), strict=True)],
         part=step.part,
-        start_beats=None if step.start is None else float(step.start),
-        end_beats=None if step.end is None else float(step.end),
+        start_beats=_beats(step.start),
+        end_beats=_beats(step.end),
         hands=step.hands,
         speed=step.speed,
         plays=step.plays,
@@ -222,15 +229,24 @@ def _show_step(step: Step) -> StepOut:
     )
 
 
+def _show_line(line: Line, text: str) -> LineOut:
+    notes = [LineNoteOut(start_beats=float(n.start), hand=n.hand, pitch=n.pitch) for n in line.notes]
+    return LineOut(text=text, kind=line.kind, item=line.item, beat=_beats(line.beat), hands=line.hands, notes=notes)
+
+
+def _beats(beat: Fraction | None) -> float | None:
+    return None if beat is None else float(beat)
+
+
 def show_finding(finding: Finding) -> FindingOut:
     return FindingOut(
         check=finding.check,
+        about=finding.about,
         severity=finding.severity,
         sentence=finding.sentence,
         part=finding.part,
         bar=finding.bar,
         start=None if finding.start is None else str(finding.start),
         step=finding.step,
-        mend=finding.mend,
-        mend_words=finding.mend_words,
+        mend=MendOut(edit=finding.mend.edit, words=finding.mend.words) if finding.mend else None,
     )

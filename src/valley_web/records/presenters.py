@@ -6,6 +6,7 @@ from datetime import date, timedelta
 from django.db.models import Sum
 from django.utils import timezone
 
+from valley.phrases import Words
 from valley.records.calendar import Week
 from valley.records.comments import Reading
 from valley.records.estimates import Estimate, say_minutes, say_range
@@ -106,7 +107,8 @@ def show_corrections(song: Song) -> list[CorrectionOut]:
     rows = list(Correction.objects.filter(song=song))
     titles: Mapping[str, str] = {}
     if song.revision and any(c.step for c in rows):
-        titles = {s.key: s.title for s in teach_song(song).lesson.steps}
+        lesson = teach_song(song).lesson
+        titles = {s.key: Words(lesson.schools).title(s) for s in lesson.steps}
     chart = get_chart(song) if song.revision and rows else None
     out = []
     for c in rows:

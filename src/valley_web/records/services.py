@@ -4,7 +4,6 @@ from collections.abc import Sequence
 from datetime import date
 
 from django.db import transaction
-from django.http import Http404
 from django.utils import timezone
 
 from valley.formats.captions import list_step_times
@@ -12,7 +11,7 @@ from valley.records.calendar import Week
 from valley.records.places import find_place
 from valley.records.titles import TitleIndex, make_plain
 from valley.records.way import ASKED, CHOSEN, CORRECTED, PUBLISHED, STAGES
-from valley_web.common.problems import ProblemError
+from valley_web.common.errors import Gone, Unfit
 from valley_web.lessons.services import teach_song
 from valley_web.records import site
 from valley_web.records.models import Asking, Correction, TimeSpent, ViewerComment, WorkWeek
@@ -34,7 +33,7 @@ def note_request(title: str, handle: str, *, note: str = "", votes: int = 1, act
     """Note that a viewer asks for a song. A song of that title that is here already gets the vote; ``apart`` makes another request all the same."""
     title, handle = " ".join(title.split())[:200], " ".join(handle.split())[:80]
     if not title:
-        raise ProblemError(422, "The request names no song.", "Write the song's title; who asks and why can be added.", kind="empty")
+        raise Unfit("The request names no song.", "Write the song's title; who asks and why can be added.", kind="empty")
     with transaction.atomic():
         song = None if apart else find_song_like(title)
         if song is None:
@@ -82,7 +81,7 @@ def drop_asking(asking_id: int, *, actor: str) -> Song:
 def _get_asking(asking_id: int) -> Asking:
     asking = Asking.objects.filter(pk=asking_id).select_related("song").first()
     if asking is None:
-        raise Http404
+        raise Gone()
     return asking
 
 
@@ -98,10 +97,10 @@ def index_askings(song: Song) -> None:
 def merge_requests(song: Song, into: Song, *, actor: str) -> None:
     """Two requests that mean one song: the viewers go over, and the emptied request leaves the shelf. ``part_again`` undoes it."""
     if song.pk == into.pk:
-        raise ProblemError(422, "A request cannot be merged with itself.", "Choose another song.")
+        raise Unfit("A request cannot be merged with itself.", "Choose another song.")
     if song.revision or get_recording(song):
         said = f"“{song.title}” has a chart or a recording of its own."
-        raise ProblemError(422, said, "Only requests can be merged into a song; take it off the shelf instead.")
+        raise Unfit(said, "Only requests can be merged into a song; take it off the shelf instead.")
     with transaction.atomic():
         for asking in Asking.objects.filter(song=song):
             if Asking.objects.filter(song=into, handle=asking.handle).exists():
@@ -118,7 +117,7 @@ def part_again(song: Song, request_id: int, *, actor: str) -> Song:
     """Undo a merging: the request returns with the viewers that came from it."""
     gone = Song.objects.filter(pk=request_id).first()
     if gone is None or not Asking.objects.filter(song=song, came_from=gone).exists():
-        raise Http404
+        raise Gone()
     with transaction.atomic():
         Song.objects.filter(pk=gone.pk).update(deleted_at=None)
         Asking.objects.filter(song=song, came_from=gone).update(song=gone, came_from=None)
@@ -140,7 +139,7 @@ def spend_time(song: Song, stage: int, minutes: float, *, day: date | None = Non
     """Add minutes of work; by hand they may be taken back with a number below 0."""
     if stage < CHOSEN or not -_LONGEST_DAY <= minutes <= _LONGEST_DAY:
         said = f"{minutes} minutes of work towards “{STAGES[stage]}” cannot be noted."
-        raise ProblemError(422, said, "Give minutes up to a day, and a stage from chosen on.")
+        raise Unfit(said, "Give minutes up to a day, and a stage from chosen on.")
     with transaction.atomic():
         row, made = TimeSpent.objects.select_for_update().get_or_create(
             song=song, stage=stage, day=day or timezone.localdate(), by_hand=by_hand, defaults={"minutes": max(0.0, minutes)}
@@ -185,7 +184,7 @@ def take_request(title: str, comment_ids: Sequence[int], *, song: Song | None = 
     """Take comments as requests for one song: for ``song``, or for the one that the title means."""
     comments = list(ViewerComment.objects.filter(pk__in=comment_ids))
     if not comments:
-        raise ProblemError(404, "These comments are not here any more.", "Load the page again.")
+        raise Gone("These comments are not here any more.", "Load the page again.")
     with transaction.atomic():
         taken = song or note_request(title, "", actor=actor)
         for comment in comments:
@@ -221,7 +220,7 @@ def note_correction(
 ) -> Correction:
     """Attach a report to its bar and step. What is not given is read from the words; a time in the film leads to the step that runs then."""
     if not text.strip():
-        raise ProblemError(422, "The correction is empty.", "Write what is wrong, and in which bar.", kind="empty")
+        raise Unfit("The correction is empty.", "Write what is wrong, and in which bar.", kind="empty")
     place = find_place(text)
     bar = place.bar if bar is None else bar
     if not step and song.revision and (place.step or place.part or place.seconds is not None):
@@ -248,7 +247,7 @@ def _find_step(song: Song, number: int | None, part: int | None, seconds: int | 
 def close_correction(correction: Correction, state: str, *, answer: str = "", actor: str) -> None:
     """Mended, kept as it is with a reason, or open again."""
     if state not in Correction.State.values:
-        raise ProblemError(422, f"state={state!r} must be one of {', '.join(Correction.State.values)}.")
+        raise Unfit(f"state={state!r} must be one of {', '.join(Correction.State.values)}.")
     with transaction.atomic():
         correction.state, correction.answer = state, answer.strip()[:500]
         correction.closed_at = None if state == Correction.State.OPEN else timezone.now()

@@ -10,12 +10,10 @@ class Song(models.Model):
     title = models.CharField(max_length=200)
     demo = models.CharField(max_length=60, unique=True, null=True, blank=True, help_text="name of the demo song, if it is one")  # noqa: DJ001 - unique, so NULL
     first_choices = models.JSONField(default=dict, blank=True, help_text="choices for the hands with which the first chart begins; empty for the usual ones")
-    lesson_order = models.JSONField(default=list, blank=True, help_text="parts to teach, in this order; empty for all in the song's order")
-    lesson_minutes = models.FloatField(default=0.0, help_text="about how long one lesson may be; 0 for all in one")
     rights = models.CharField(max_length=1000, blank=True, help_text="what permission is held for song, recording and sheet music")
     ready_at = models.DateTimeField(null=True, blank=True, help_text="when the lesson was marked ready to film")
     ready_despite = models.PositiveSmallIntegerField(default=0, help_text="errors that stood open when it was marked ready")
-    revision = models.PositiveIntegerField(default=0, help_text="number of the chart's current revision; 0 before one is made")
+    revision = models.PositiveIntegerField(default=0, help_text="number of the current version; 0 before one is made")
     stage = models.PositiveSmallIntegerField(default=0, db_index=True, help_text="how far it is on its way; a number of valley.records.way.WAY")
     votes = models.PositiveIntegerField(default=0, db_index=True, help_text="viewers who ask for it")
     wanted = models.CharField(max_length=300, blank=True, help_text="how much of it is to be taught, and for whom")
@@ -68,6 +66,7 @@ class Recording(models.Model):
     warning = models.CharField(max_length=300, blank=True)
     loudness = models.JSONField(default=list, help_text="levels 0 to 1, LOUDNESS_RATE a second")
     added_at = models.DateTimeField(default=timezone.now)
+    actor = models.CharField(max_length=150, default="owner")
 
     def __str__(self) -> str:
         return self.original_name
@@ -88,18 +87,16 @@ class HearingRecord(models.Model):
         return f"hearing {self.pk} of {self.recording_id}"
 
 
-class ChartRevision(models.Model):
-    """One state of the song: its chart and the choices for the hands. ``parent`` is the number of the revision it was made from; undo goes there."""
+class Revision(models.Model):
+    """One version of a song: its whole state as one document. ``parent`` is the number of the version it was made from; undo goes there."""
 
     song = models.ForeignKey(Song, on_delete=models.CASCADE, related_name="revisions")
     number = models.PositiveIntegerField()
     parent = models.PositiveIntegerField(default=0)
-    document = models.JSONField()
-    choices = models.JSONField(default=dict, blank=True, help_text="what was chosen for the hands; empty for the usual choices")
-    teaching = models.JSONField(default=dict, blank=True, help_text="schools and what was written over the lesson's steps; empty for the usual lesson")
+    state = models.JSONField(help_text="chart, choices of the hands, teaching and settings, as valley.formats.song_json writes them")
     what = models.CharField(max_length=300)
     name = models.CharField(max_length=80, blank=True, help_text="given by the creator, to find the version again")
-    edit = models.JSONField(null=True, blank=True, help_text="the correction that made it, so that it can be spread to repeats")
+    edit = models.JSONField(null=True, blank=True, help_text="the edit that made it, so that it can be spread to repeats")
     kept_aside = models.BooleanField(default=False, help_text="made in a window that was out of date, and so never current")
     actor = models.CharField(max_length=150, default="owner")
     made_at = models.DateTimeField(default=timezone.now)
@@ -131,6 +128,7 @@ class ListeningJob(models.Model):
     attempts = models.PositiveSmallIntegerField(default=0)
     cancel_asked = models.BooleanField(default=False)
     lease_until = models.DateTimeField(null=True, blank=True)
+    actor = models.CharField(max_length=150, default="owner")
     made_at = models.DateTimeField(default=timezone.now)
     finished_at = models.DateTimeField(null=True, blank=True)
 
@@ -155,6 +153,7 @@ class LogEntry(models.Model):
     bar = models.PositiveIntegerField(null=True, blank=True)
     count = models.PositiveIntegerField(default=1)
     revision = models.PositiveIntegerField(null=True, blank=True, help_text="the version that the decision made; when it is undone the line is not told")
+    about = models.CharField(max_length=80, blank=True, help_text="what a decision is about: the next one about it, made at once, takes its place")
     actor = models.CharField(max_length=150, default="owner")
     made_at = models.DateTimeField(default=timezone.now)
 
@@ -163,3 +162,18 @@ class LogEntry(models.Model):
 
     def __str__(self) -> str:
         return f"{self.kind} of {self.song_id}: {self.text}"
+
+
+class Deed(models.Model):
+    """Who did what, and when: one line for every change that makes no version of its own."""
+
+    song = models.ForeignKey(Song, on_delete=models.CASCADE, null=True, blank=True, related_name="deeds")
+    what = models.CharField(max_length=300)
+    actor = models.CharField(max_length=150)
+    at = models.DateTimeField(default=timezone.now)
+
+    class Meta:
+        ordering = ["-id"]
+
+    def __str__(self) -> str:
+        return f"{self.actor} {self.what}"

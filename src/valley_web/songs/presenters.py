@@ -5,15 +5,19 @@ from functools import lru_cache
 from types import MappingProxyType
 
 from valley.charting.doubts import find_doubts
-from valley.charting.edits.spread import Twin
-from valley.charting.parts import say_move, symbol_of
+from valley.charting.parts import sound_of
 from valley.charting.route import suggest_repeats
+from valley.charting.twins import Twin
 from valley.charting.vocabulary import list_vocabulary
+from valley.formats.song_json import read_song
 from valley.lesson.plan import plan_lessons, time_part
 from valley.listening.evidence import Agreement
 from valley.model.chart import Chart, ChartChord, Part
+from valley.model.lesson import Settings
+from valley.phrases import Words
+from valley.phrases.differences import say_differences, tell_move
 from valley.records.way import STAGES, say_next
-from valley.theory.chord import close_pitches, name_inversion, parse_harte
+from valley.theory.chord import Chord, close_pitches, name_inversion, symbol_of
 from valley.theory.pitch import spell_midi
 from valley_web.songs.api.schemas import (
     AgreementOut,
@@ -34,8 +38,8 @@ from valley_web.songs.api.schemas import (
     TwinOut,
     VocabularyOut,
 )
-from valley_web.songs.models import ChartRevision, ListeningJob, Song
-from valley_web.songs.selectors import get_recording, latest_job
+from valley_web.songs.models import ListeningJob, Revision, Song
+from valley_web.songs.selectors import find_offer, find_redo, get_recording, get_revision, latest_job, rate_bars
 from valley_web.songs.way import say_facts
 
 _STANDING: dict[str, Standing] = {"waiting": "waiting", "running": "listening", "failed": "failed", "cancelled": "unheard"}
@@ -86,17 +90,24 @@ def show_song(song: Song) -> SongOut:
     )
 
 
+def show_song_chart(song: Song) -> ChartOut:
+    """The current chart of a song with all that the pages show beside it."""
+    revision = get_revision(song)
+    state = read_song(revision.state)
+    return show_chart(state.chart, revision, find_redo(song), find_offer(song, revision), settings=state.settings, agreement=rate_bars(song, state.chart))
+
+
 def show_chart(
     chart: Chart,
-    revision: ChartRevision,
+    revision: Revision,
     redo: int,
     offer: Sequence[Twin] = (),
     *,
-    order: Sequence[int] = (),
-    minutes: float = 0.0,
+    settings: Settings,
     agreement: Mapping[int, Agreement] = MappingProxyType({}),
 ) -> ChartOut:
     doubts = find_doubts(chart)
+    plans = plan_lessons(chart, order=settings.order, minutes=settings.minutes)
     side = "sharp" if chart.tuning_cents > 0 else "flat"
     tuning = "in tune" if abs(chart.tuning_cents) < 2.5 else f"{abs(chart.tuning_cents):.0f} cents {side}"
     return ChartOut(
@@ -105,7 +116,7 @@ def show_chart(
         can_undo=revision.parent > 0,
         can_redo=redo > 0,
         last_change=revision.what,
-        offer=[TwinOut(part=t.part, bar=t.bar, same=t.same, now=t.now) for t in offer],
+        offer=show_offer(offer),
         meter=chart.grid.meter,
         beats_per_bar=chart.grid.metre.beats,
         bpm=chart.bpm,
@@ -134,10 +145,14 @@ def show_chart(
         vocabulary=_vocabulary(chart),
         bars_to_learn=sum(p.new_bars for p in chart.parts),
         suggestions=[SuggestionOut(number=s.number, model=s.model, why=s.why) for s in suggest_repeats(chart)],
-        lesson_order=list(order) or [p.number for p in chart.parts],
-        lesson_minutes=minutes,
-        lessons=[LessonPlanOut(index=x.index, parts=list(x.parts), minutes=x.minutes) for x in plan_lessons(chart, order=order, minutes=minutes)],
+        lesson_order=list(settings.order) or [p.number for p in chart.parts],
+        lesson_minutes=settings.minutes,
+        lessons=[LessonPlanOut(index=x.index, parts=list(x.parts), minutes=x.minutes) for x in plans],
     )
+
+
+def show_offer(twins: Sequence[Twin]) -> list[TwinOut]:
+    return [TwinOut(part=t.part, bar=t.bar, same=t.same, now=t.now) for t in twins]
 
 
 _WELL, _FAIRLY = 0.75, 0.5
@@ -193,8 +208,7 @@ def _key(chart: Chart, index: int) -> KeyOut:
 
 
 @lru_cache(maxsize=2048)
-def _notes(label: str) -> tuple[str, ...]:
-    chord = parse_harte(label)
+def _notes(chord: Chord | None) -> tuple[str, ...]:
     if chord is None:
         return ()
     names = tuple(str(n) for n in chord.members())
@@ -203,38 +217,35 @@ def _notes(label: str) -> tuple[str, ...]:
 
 
 @lru_cache(maxsize=4096)
-def explain_reading(label: str, best: str) -> str:
+def explain_reading(chord: Chord | None, best: Chord | None) -> str:
     """What sets a reading apart from the best one, in notes."""
-    if label == best:
+    if chord == best:
         return "bass and notes fit best"
-    notes, others = set(_notes(label)), set(_notes(best))
-    if not notes:
+    notes, others = set(_notes(chord)), set(_notes(best))
+    if chord is None or not notes:
         return "nothing but noise or silence"
     if notes == others:
-        ours, theirs = parse_harte(label), parse_harte(best)
-        if ours and theirs and ours.root.pitch_class == theirs.root.pitch_class:
-            return f"the same chord with {ours.bass} in the bass"
+        if best and chord.root.pitch_class == best.root.pitch_class:
+            return f"the same chord with {chord.bass} in the bass"
         return "the same notes, named from another root"
-    extra, missing = [n for n in _notes(label) if n not in others], [n for n in _notes(best) if n not in notes]
+    extra, missing = [n for n in _notes(chord) if n not in others], [n for n in _notes(best) if n not in notes]
     clauses = ([f"with {' and '.join(extra)}"] if extra else []) + ([f"without {' and '.join(missing)}"] if missing else [])
     return " ".join(clauses)
 
 
 def _heard_otherwise(chord: ChartChord) -> str:
     """What the listening hears where the creator set something that sounds different; else nothing."""
-    if not chord.locked or not chord.readings or chord.readings[0].label == "N":
+    heard = chord.readings[0].chord if chord.readings else None
+    if not chord.locked or heard is None or sound_of(heard) == sound_of(chord.chord):
         return ""
-    heard, yours = parse_harte(chord.readings[0].label), parse_harte(chord.label)
-    if heard and yours and heard.pitch_classes() == yours.pitch_classes() and heard.bass.pitch_class == yours.bass.pitch_class:
-        return ""
-    return symbol_of(chord.readings[0].label)
+    return symbol_of(heard)
 
 
 def _chord(chart: Chart, chord: ChartChord, doubtful: bool) -> ChordOut:
     bar, beat = chart.grid.place(chord.start)
-    parsed = parse_harte(chord.label)
+    parsed = chord.chord
     spoken = f"{parsed.root} {parsed.quality.words}, {name_inversion(parsed)}" if parsed else "no chord"
-    best = chord.readings[0].label if chord.readings else chord.label
+    best = chord.readings[0].chord if chord.readings else chord.chord
     return ChordOut(
         start=str(chord.start),
         duration=str(chord.duration),
@@ -243,16 +254,16 @@ def _chord(chart: Chart, chord: ChartChord, doubtful: bool) -> ChordOut:
         bar=max(bar, 0),
         beat=float(beat) + 1,
         label=chord.label,
-        symbol=symbol_of(chord.label),
+        symbol=chord.symbol,
         spoken=spoken,
-        notes=list(_notes(chord.label)),
+        notes=list(_notes(chord.chord)),
         midi=list(close_pitches(parsed)) if parsed else [],
         confidence=chord.confidence,
         locked=chord.locked,
         doubtful=doubtful,
         heard_otherwise=_heard_otherwise(chord),
         readings=[
-            ReadingOut(label=r.label, symbol=symbol_of(r.label), probability=r.probability, notes=list(_notes(r.label)), why=explain_reading(r.label, best))
+            ReadingOut(label=r.label, symbol=symbol_of(r.chord), probability=r.probability, notes=list(_notes(r.chord)), why=explain_reading(r.chord, best))
             for r in chord.readings
         ],
     )
@@ -262,13 +273,13 @@ def _part(chart: Chart, part: Part) -> PartOut:
     start, end = chart.span(part)
     pattern: list[str] = []
     for chord in chart.chords_of(part):
-        symbol = symbol_of(chord.label)
+        symbol = chord.symbol
         if not pattern or pattern[-1] != symbol:
             pattern.append(symbol)
     words = {
         "new": "new",
         "same": f"part {part.same_as} again, note for note",
-        "moved": f"part {part.same_as} again, {say_move(part.moved)}" if part.moved else "",
+        "moved": f"part {part.same_as} again, {Words().say(tell_move(part.moved))}" if part.moved else "",
         "chords": f"the chords of part {part.same_as} under another tune",
         "varied": f"part {part.same_as} again, with changes",
     }[part.kinship]
@@ -282,7 +293,7 @@ def _part(chart: Chart, part: Part) -> PartOut:
         end_beats=float(end),
         same_as=part.same_as,
         kinship=part.kinship,
-        differences=list(part.differences),
+        differences=list(say_differences(part.differences)),
         pattern=pattern,
         words=words,
         minutes=time_part(chart, part).minutes,
@@ -294,14 +305,14 @@ def _vocabulary(chart: Chart) -> list[VocabularyOut]:
     return [
         VocabularyOut(
             key=e.key,
-            symbol=symbol_of(e.label),
+            symbol=symbol_of(e.chord),
             times=e.times,
             bars=list(e.bars),
-            notes=list(_notes(e.label)),
+            notes=list(_notes(e.chord)),
             function=e.function,
             roman=e.roman,
             unusual=e.unusual,
-            after=[NeighbourOut(symbol=symbol_of(n.label), times=n.times, common=list(n.common)) for n in e.after],
+            after=[NeighbourOut(symbol=symbol_of(n.chord), times=n.times, common=list(n.common)) for n in e.after],
         )
         for e in list_vocabulary(chart)
     ]

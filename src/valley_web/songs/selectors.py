@@ -1,21 +1,22 @@
 """Reading songs and charts. Every query that a page makes is here."""
 
 from dataclasses import dataclass
-from fractions import Fraction
 
 from django.db.models import Count, F, Prefetch, Q, QuerySet
 from django.db.models.expressions import OrderBy
-from django.http import Http404
 
-from valley.charting.edits.spread import Twin, find_twins
+from valley.charting.twins import Twin, find_twins
 from valley.errors import ParameterError
-from valley.formats.chart_json import read_chart
+from valley.formats.edit_json import read_edit
 from valley.formats.hearing_json import read_hearing
+from valley.formats.song_json import read_song
 from valley.listening.evidence import Agreement, rate_agreement, read_evidence
 from valley.model.chart import Chart
 from valley.model.hearing import Hearing
 from valley.records.titles import make_plain
-from valley_web.songs.models import ChartRevision, HearingRecord, ListeningJob, Recording, Song
+from valley.song import SongState
+from valley_web.common.errors import Gone
+from valley_web.songs.models import HearingRecord, ListeningJob, Recording, Revision, Song
 
 ORDERS: dict[str, tuple[str | OrderBy, ...]] = {
     "newest": ("-created_at", "-id"),
@@ -68,7 +69,7 @@ def search_shelf(words: str = "", *, stage: int | None = None, order: str = "new
 def get_song(song_id: int) -> Song:
     song = list_songs().filter(pk=song_id).first()
     if song is None:
-        raise Http404
+        raise Gone()
     return song
 
 
@@ -83,16 +84,21 @@ def get_recording(song: Song) -> Recording | None:
     return getattr(song, "recording", None)
 
 
-def get_revision(song: Song, number: int | None = None) -> ChartRevision:
+def get_revision(song: Song, number: int | None = None) -> Revision:
     """A revision of the chart, the current one without a number."""
-    revision = ChartRevision.objects.filter(song=song, number=number or song.revision).first()
+    revision = Revision.objects.filter(song=song, number=number or song.revision).first()
     if revision is None:
-        raise Http404
+        raise Gone()
     return revision
 
 
+def get_state(song: Song, number: int | None = None) -> SongState:
+    """The song's state at a version, the current one without a number."""
+    return read_song(get_revision(song, number).state)
+
+
 def get_chart(song: Song) -> Chart:
-    return read_chart(get_revision(song).document)
+    return get_state(song).chart
 
 
 def get_hearing(song: Song) -> Hearing | None:
@@ -101,18 +107,10 @@ def get_hearing(song: Song) -> Hearing | None:
     return read_hearing(record.document) if record else None
 
 
-def find_offer(song: Song, revision: ChartRevision) -> tuple[Twin, ...]:
-    """Repeats to which the correction that made a revision could be spread."""
-    place = (revision.edit or {}).get("start") or (revision.edit or {}).get("at")
-    if place is None or not revision.parent:
-        return ()
-    return find_twins(read_chart(get_revision(song, revision.parent).document), Fraction(place))
-
-
-def find_order(song: Song, chart: Chart) -> tuple[int, ...]:
-    """Parts to teach in order. A choice that no longer fits the parts, which were split or joined since, gives way to all."""
-    chosen = tuple(song.lesson_order)
-    return chosen if len(set(chosen)) == len(chosen) and set(chosen) <= {p.number for p in chart.parts} else ()
+def find_offer(song: Song, revision: Revision) -> tuple[Twin, ...]:
+    """Repeats to which the edit that made a revision could be spread."""
+    place = read_edit(revision.edit).place if revision.edit and revision.parent else None
+    return find_twins(get_state(song, revision.parent).chart, place) if place is not None else ()
 
 
 def rate_bars(song: Song, chart: Chart) -> dict[int, Agreement]:
@@ -123,5 +121,5 @@ def rate_bars(song: Song, chart: Chart) -> dict[int, Agreement]:
 
 def find_redo(song: Song) -> int:
     """Number of the revision that redo would go to; 0 where there is none."""
-    child = ChartRevision.objects.filter(song=song, parent=song.revision, number__gt=song.revision, kept_aside=False).order_by("-number").first()
+    child = Revision.objects.filter(song=song, parent=song.revision, number__gt=song.revision, kept_aside=False).order_by("-number").first()
     return child.number if child else 0

@@ -22,9 +22,10 @@ from django.db import transaction
 from django.db.models import Q
 from django.utils import timezone
 
+from valley.errors import ValleyError
 from valley_web.songs import storage
+from valley_web.songs.listening import keep_hearing
 from valley_web.songs.models import ListeningJob
-from valley_web.songs.services import keep_hearing
 
 State = ListeningJob.State
 LEASE = timedelta(seconds=20)
@@ -65,7 +66,7 @@ def run_job(job: ListeningJob) -> None:
         if cancelled:
             _finish(job, State.CANCELLED)
         elif child.returncode == 0:
-            _keep(job, Path(folder), warning)
+            _keep_or_say_why(job, Path(folder), warning)
         elif child.returncode == 2:
             _finish(job, State.FAILED, errors.strip().splitlines()[-1] if errors.strip() else "The file could not be read.")
         else:
@@ -117,10 +118,19 @@ def _read_lines(child: "subprocess.Popen[str]") -> "queue.Queue[str]":
     return lines
 
 
+def _keep_or_say_why(job: ListeningJob, folder: Path, warning: str) -> None:
+    """A hearing that no chart can be made of ends the job, not the worker: the song says why."""
+    try:
+        _keep(job, folder, warning)
+    except ValleyError as error:
+        logger.warning("no chart can be made of job %s: %s", job.pk, error)
+        _finish(job, State.FAILED, f"It was heard, but no chart can be made of it: {error}")
+
+
 def _keep(job: ListeningJob, folder: Path, warning: str) -> None:
     document: dict[str, Any] = json.loads((folder / "hearing.json").read_text("utf-8"))
     loudness: list[float] = json.loads((folder / "loudness.json").read_text("utf-8"))
-    keep_hearing(job.pk, document, loudness, warning, evidence=(folder / "evidence.npz").read_bytes())
+    keep_hearing(job, document, loudness, warning, evidence=(folder / "evidence.npz").read_bytes())
 
 
 def _finish(job: ListeningJob, state: str, error: str = "") -> None:

@@ -7,7 +7,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from tests.charts import chart_of, random_charts, random_chords
+from tests.charts import C_MAJOR, chart_of, random_charts, random_chords
 from valley.arranging.arrange import arrange, list_candidates
 from valley.arranging.reach import HANDS, KEYBOARDS, Hand, hand_named, key_place_mm, keyboard_range, span_mm
 from valley.arranging.styles import EASIER, FULLER, LEVELS, STANDARD, STYLES, Limits, Moment, Shape, style_named
@@ -16,6 +16,7 @@ from valley.errors import ParameterError
 from valley.model.arrangement import LEFT, RIGHT, Grip, HandNote
 from valley.model.chart import Chart, KeyArea, MelodyNote
 from valley.model.choices import Choices, ChosenNote, GripChoice, PartChoice
+from valley.phrases import Words
 from valley.theory.chord import Chord, parse_harte
 from valley.theory.key import Key
 from valley.theory.pitch import parse_pitch
@@ -71,7 +72,7 @@ def test_arrangements_keep_their_promises(style: str, chart: Chart, hand: str, k
     low, high = keyboard_range(keyboard)
     for part in arrangement.parts:
         for grip in part.grips:
-            chord = parse_harte(grip.label)
+            chord = grip.chord
             assert chord is not None
             assert all(low <= n.midi <= high for n in grip.notes)
             assert max(grip.reach_left_mm, grip.reach_right_mm) <= HANDS[hand].most_mm
@@ -148,9 +149,9 @@ def transpose(chart: Chart, up: int) -> Chart:
     fifths = target.tonic.fifths - key.tonic.fifths
     chords = []
     for c in chart.chords:
-        chord = parse_harte(c.label)
+        chord = c.chord
         assert chord is not None
-        chords.append(replace(c, label=Chord(chord.root.up(fifths), chord.quality, chord.bass_interval).respelled(target).to_harte()))
+        chords.append(replace(c, chord=Chord(chord.root.up(fifths), chord.quality, chord.bass_interval).respelled(target)))
     melody = tuple(replace(n, midi=n.midi + up) for n in chart.melody)
     return replace(chart, keys=(KeyArea(F(0), str(target.tonic), target.mode),), chords=tuple(chords), melody=melody)
 
@@ -166,7 +167,7 @@ def test_levels_differ_as_they_say() -> None:
 def test_a_seventh_chord_is_shared_out_and_said_so() -> None:
     grip = arrange(chart_of(["Cmaj7"]), Choices(style="shared-chord")).parts[0].grips[0]
     assert sorted({n.pitch[:-1] for n in grip.right}) == ["B", "E", "G"] and grip.left[0].pitch.startswith("C")
-    assert grip.hint == "Think of Em over C: together they are Cmaj7."
+    assert Words().say(grip.hint) == "Think of Em over C: together they are Cmaj7."
 
 
 def test_a_walking_bass_goes_by_step_under_a_still_hand() -> None:
@@ -206,7 +207,7 @@ def test_the_bass_school() -> None:
 
 def test_grips_set_by_the_creator_are_kept_while_the_chord_is() -> None:
     chart = chart_of(["C", "F", "G", "C"])
-    own = GripChoice(F(4), "F:maj", (ChosenNote(41), ChosenNote(48, True)), (ChosenNote(65, finger=2), ChosenNote(72)), "a wider sound")
+    own = GripChoice(F(4), parse_harte("F:maj"), (ChosenNote(41), ChosenNote(48, True)), (ChosenNote(65, finger=2), ChosenNote(72)), "a wider sound")
     part = arrange(chart, Choices(style="root-and-chord", grips=(own,))).parts[0]
     grip = part.grips[1]
     assert grip.locked and [n.midi for n in grip.notes] == [41, 48, 65, 72]
@@ -280,7 +281,7 @@ def test_impossible_demands_are_refused_with_a_way_out() -> None:
         choose_shapes([Moment(chord)], STYLES["root-and-chord"], narrow)
     assert choose_shapes([], STYLES["root-and-chord"], LIMITS) == []
     with pytest.raises(ParameterError, match="ascend"):
-        Grip(F(0), F(1), "C:maj", "C", (HandNote("E3", 52), HandNote("C3", 48)), ())
+        Grip(F(0), F(1), C_MAJOR, (HandNote("E3", 52), HandNote("C3", 48)), ())
 
 
 def test_mud_strain_and_crowding_cost() -> None:

@@ -7,15 +7,16 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from tests.charts import choose
 from valley.arranging.arrange import arrange
-from valley.arranging.changes import ChangeGrip, SetHands, TakeLink, change_hands
 from valley.arranging.decisions import explain_change, find_changed
-from valley.charting.edits.chords import SetChord
+from valley.edits import ChangeGrip, Edit, SetChord, SetHands, TakeLink
 from valley.formats.chord_chart import parse_chord_chart
 from valley.model.arrangement import Arrangement
-from valley.model.chart import Reading
+from valley.model.chart import Chart, Reading
 from valley.model.choices import Choices
-from valley.pipeline.decisions import say_decision, say_reading
+from valley.pipeline.decisions import Decision, find_decision
+from valley.song import SongState
 
 CHART = parse_chord_chart("| C | F | G | C | Am | Dm | G7 | C |")
 CHOICES = Choices(style="root-and-chord")
@@ -23,7 +24,7 @@ NOW = arrange(CHART, CHOICES)
 
 
 def take(start: int, left: tuple[int, ...], right: tuple[int, ...], base: Choices = CHOICES) -> Choices:
-    return change_hands(CHART, base, ChangeGrip(F(start), "take", left=left, right=right))[0]
+    return choose(CHART, base, ChangeGrip(F(start), "take", left=left, right=right))[0]
 
 
 def keys(arrangement: Arrangement, start: int) -> tuple[tuple[int, ...], tuple[int, ...]]:
@@ -70,23 +71,29 @@ def test_a_change_is_never_called_stiller_both_ways(start: int, by: int) -> None
     assert not ("smaller" in there and "smaller" in back)
 
 
+def told(chart: Chart, after: Choices, edit: Edit, what: str) -> Decision:
+    found = find_decision(SongState(chart, CHOICES), SongState(chart, after), edit, what)
+    assert found is not None
+    return found
+
+
 def test_the_creators_own_reason_goes_before_any_other() -> None:
     edit = ChangeGrip(F(0), "drop", hand="right", midi=keys(NOW, 0)[1][0], reason="sounds thin on my upright")
-    after, what = change_hands(CHART, CHOICES, edit)
-    assert say_decision(CHART, CHOICES, after, edit, what) == f"{what}, sounds thin on my upright"
+    after, what = choose(CHART, CHOICES, edit)
+    assert told(CHART, after, edit, what) == Decision(what, "sounds thin on my upright", 1)
     plain = replace(edit, reason="")
-    assert say_decision(CHART, CHOICES, after, plain, what).startswith(f"{what}")
+    assert told(CHART, after, plain, what).what == what
 
 
 @pytest.mark.parametrize("edit", [SetHands(pedal=False), TakeLink(F(4), "walk")])
 def test_what_changes_no_grip_is_told_without_a_reason(edit: SetHands | TakeLink) -> None:
-    after, what = change_hands(CHART, CHOICES, edit)
-    assert say_decision(CHART, CHOICES, after, edit, what) == what
+    after, what = choose(CHART, CHOICES, edit)
+    assert told(CHART, after, edit, what).reason == ""
 
 
 def test_a_corrected_chord_tells_how_sure_the_listening_was() -> None:
     first = replace(CHART.chords[0], confidence=0.52, readings=(Reading("C:maj", 0.52), Reading("A:min", 0.41)))
     heard = replace(CHART, chords=(first, *CHART.chords[1:]))
-    assert say_reading(heard, SetChord(F(0), "Am")) == ", where the listening was 52% sure of C"
-    assert say_reading(CHART, SetChord(F(0), "Am")) == ""
-    assert say_reading(heard, SetChord(F(1, 3), "Am")) == ""
+    assert told(heard, CHOICES, SetChord(F(0), "Am"), "x").reason == "where the listening was 52% sure of C"
+    assert told(CHART, CHOICES, SetChord(F(0), "Am"), "x").reason == ""
+    assert told(heard, CHOICES, SetChord(F(1, 3), "Am"), "x").reason == ""

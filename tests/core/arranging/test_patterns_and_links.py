@@ -15,7 +15,7 @@ from valley.model.arrangement import LEFT, RIGHT
 from valley.model.chart import Chart
 from valley.model.choices import Choices, ChordPattern, LinkChoice, PartChoice
 from valley.model.pattern import Pattern
-from valley.theory.chord import parse_harte
+from valley.phrases import Words
 from valley.theory.metre import SUPPORTED, Metre
 
 
@@ -42,7 +42,7 @@ def test_patterned_notes_last_exactly_as_long_as_their_chord(name: str, chart: C
     part = arrange(chart, Choices(style="root-and-chord", pattern=name)).parts[0]
     assert part.notices == ()
     for grip in part.grips:
-        chord = parse_harte(grip.label)
+        chord = grip.chord
         assert chord is not None
         mine = [n for n in part.notes if grip.start <= n.start < grip.end]
         assert mine and all(n.end <= grip.end for n in mine)
@@ -108,7 +108,7 @@ def test_an_own_pattern_and_a_pattern_for_one_chord() -> None:
 def test_links_fit_their_room_and_leave_one_line_a_hand(chart: Chart) -> None:
     plain = arrange(chart, Choices(style="block-and-melody"), with_links=True).parts[0]
     for link in plain.links:
-        assert link.kind in KINDS and link.words.endswith(".") and link.easy_words.endswith(".")
+        assert link.kind in KINDS and Words().say(link.words).endswith(".") and Words().say(link.easy_words).endswith(".")
         for note in (*link.notes, *link.easier):
             assert note.grace or link.start <= note.start < note.end <= link.start + link.duration
     linked = arrange(chart, Choices(style="block-and-melody", links="all")).parts[0]

@@ -6,11 +6,12 @@ from fractions import Fraction as F
 
 import pytest
 
+from tests.charts import choose
 from tests.core.charting.test_from_hearing import HEARING
 from valley.arranging.arrange import arrange
-from valley.arranging.changes import ChangeGrip, PlayedGrip, TakePlayed, change_hands
 from valley.arranging.performance import grips_played, hold_against
 from valley.charting.from_hearing import make_chart
+from valley.edits import ChangeGrip, PlayedGrip, TakePlayed
 from valley.errors import FormatError, ParameterError
 from valley.formats.chord_chart import parse_chord_chart
 from valley.formats.midi import dump_midi
@@ -94,13 +95,13 @@ def test_grips_are_taken_as_played_and_undone_one_by_one() -> None:
     notes = [ScoreNote(n.start, n.duration, n.midi - 12 if n.hand == "left" else n.midi, n.hand) for p in block.parts for n in p.notes if not n.grace]
     held = hold_against(CHART, block, notes)
     edit = TakePlayed(tuple(PlayedGrip(*row) for row in grips_played(CHART, held.struck)))
-    choices, said = change_hands(CHART, replace(CHOICES, pattern="held"), edit)
+    choices, said = choose(CHART, replace(CHOICES, pattern="held"), edit)
     assert said == f"{len(edit.grips)} grips as they were played"
     made = {g.start: g for p in arrange(CHART, choices).parts for g in p.grips}
     for grip in edit.grips:
         assert tuple(n.midi for n in made[grip.start].left) == grip.left
         assert made[grip.start].locked
-    back, _ = change_hands(CHART, choices, ChangeGrip(edit.grips[0].start, "release"))
+    back, _ = choose(CHART, choices, ChangeGrip(edit.grips[0].start, "release"))
     assert len(back.grips) == len(choices.grips) - 1
 
 
@@ -115,4 +116,4 @@ def test_grips_are_taken_as_played_and_undone_one_by_one() -> None:
 )
 def test_grips_that_no_hand_holds_are_refused(grip: PlayedGrip, words: str) -> None:
     with pytest.raises(ParameterError, match=words):
-        change_hands(CHART, CHOICES, TakePlayed((grip,)))
+        choose(CHART, CHOICES, TakePlayed((grip,)))

@@ -4,13 +4,14 @@ from fractions import Fraction as F
 
 import pytest
 
-from tests.charts import chart_of
-from valley.charting.edits import SetKey, apply_edit
+from tests.charts import chart_of, correct
 from valley.charting.route import suggest_repeats
 from valley.charting.vocabulary import common_notes, explain_unusual, list_vocabulary
+from valley.edits import SetKey
 from valley.errors import ParameterError
 from valley.lesson.plan import plan_lessons, time_part
-from valley.theory.chord import parse_symbol
+from valley.phrases.differences import say_differences
+from valley.theory.chord import parse_harte, parse_symbol
 from valley.theory.key import Key
 from valley.theory.roman import write_roman
 
@@ -27,20 +28,20 @@ def test_parts_that_resemble_earlier_ones_are_suggested_at_any_pitch() -> None:
 
 def test_another_ending_is_called_so() -> None:
     part = chart_of([*VERSE, "C", "Am", "F", "C"], parts=[(1, 4, None), (5, 4, 1)]).parts[1]
-    assert part.differences == ("another ending, bar 8: C instead of G",)
+    assert say_differences(part.differences) == ("another ending, bar 8: C instead of G",)
 
 
 def test_the_vocabulary_goes_key_by_key_with_neighbours_and_reasons() -> None:
-    chart = apply_edit(chart_of(["C", "Am", "Fm", "C", "D", "A7", "Bm", "D"]), SetKey(F(16), "D", "major"))[0]
+    chart = correct(chart_of(["C", "Am", "Fm", "C", "D", "A7", "Bm", "D"]), SetKey(F(16), "D", "major"))[0]
     entries = list_vocabulary(chart)
-    assert [(e.key, e.label) for e in entries][:3] == [("C major", "C:maj"), ("C major", "A:min"), ("C major", "F:min")]
+    assert [(e.key, e.chord.to_harte()) for e in entries][:3] == [("C major", "C:maj"), ("C major", "A:min"), ("C major", "F:min")]
     c = entries[0]
     assert (c.times, c.beats, c.bars, c.roman, c.unusual) == (2, 8, (1, 4), "I", "")
-    assert (c.after[0].label, c.after[0].common) == ("A:min", ("C", "E"))
+    assert (c.after[0].chord.to_harte(), c.after[0].common) == ("A:min", ("C", "E"))
     fm = entries[2]
     assert fm.roman == "iv"
     assert fm.unusual == "Ab is borrowed from C minor, which darkens it"
-    assert next(e for e in entries if e.label == "A:7").function == "on the fifth step, leads home"
+    assert next(e for e in entries if e.chord.to_harte() == "A:7").function == "on the fifth step, leads home"
 
 
 @pytest.mark.parametrize(
@@ -92,8 +93,7 @@ def test_roman_numerals(symbol: str, key: tuple[str, str], roman: str) -> None:
 
 
 def test_common_notes_are_spelled_as_the_first_chord_has_them() -> None:
-    assert common_notes("C:maj", "A:min") == ("C", "E")
-    assert common_notes("C:maj", "N") == ()
+    assert common_notes(parse_harte("C:maj"), parse_harte("A:min")) == ("C", "E")
 
 
 def test_lessons_are_cut_to_about_the_wanted_minutes_in_the_wanted_order() -> None:

@@ -3,12 +3,11 @@
 from dataclasses import replace
 from fractions import Fraction as F
 
-from tests.charts import chart_of
+from tests.charts import chart_of, correct
 from valley.charting.compare import compare_charts
-from valley.charting.edits import AddNote, MarkRepeat, NudgeBeat, RenamePart, SetChord, SetCue, SetKey, SetMeter, apply_edit, set_title
 from valley.charting.from_hearing import make_chart
-from valley.charting.parts import symbol_of
 from valley.charting.relisten import listen_again
+from valley.edits import AddNote, MarkRepeat, NudgeBeat, RenamePart, RenameSong, SetChord, SetCue, SetKey, SetMeter
 from valley.model.hearing import HeardChord, HeardNote, Hearing, KeyRegion, Reading, Section
 
 VERSE = ["C", "Am", "F", "G"]
@@ -43,8 +42,8 @@ def test_differences_between_versions_are_told_bar_by_bar() -> None:
         MarkRepeat(2, 1),
         NudgeBeat(3, 0.02),
     ):
-        new = apply_edit(new, edit)[0]
-    new = set_title(new, "Other")
+        new = correct(new, edit)[0]
+    new = correct(new, RenameSong("Other"))[0]
     said = [(c.bar, c.what) for c in compare_charts(old, new)]
     assert (0, "renamed from Test to Other") in said
     assert (0, "29 beats moved in the recording") in said
@@ -55,16 +54,16 @@ def test_differences_between_versions_are_told_bar_by_bar() -> None:
     assert (5, "part 2 is called lift") in said
     assert (5, "part 2 repeats part 1") in said
     assert compare_charts(new, new) == ()
-    meter = apply_edit(old, SetMeter(5, "3/4"))[0]
+    meter = correct(old, SetMeter(5, "3/4"))[0]
     assert compare_charts(old, meter)[0].what == "metre 4/4, 3/4 from bar 5 instead of 4/4"
 
 
 def test_listening_again_keeps_what_was_set_and_tells_where_it_hears_otherwise() -> None:
     chart = make_chart(hearing_of(["C:maj", "A:min", "F:maj", "G:maj"], tune=(60, 62)), "Song")
-    mine = apply_edit(apply_edit(chart, SetChord(F(4), "A7"))[0], AddNote(F(8), F(1), 72))[0]
-    mine = apply_edit(mine, RenamePart(1, "verse"))[0]
+    mine = correct(correct(chart, SetChord(F(4), "A7"))[0], AddNote(F(8), F(1), 72))[0]
+    mine = correct(mine, RenamePart(1, "verse"))[0]
     again, told = listen_again(mine, hearing_of(["C:maj7", "A:min7", "D:min", "G:maj"], shift=0.01, tune=(64, 62)))
-    assert [symbol_of(c.label) for c in again.chords] == ["Cmaj7", "A7", "Dm", "G"]
+    assert [c.symbol for c in again.chords] == ["Cmaj7", "A7", "Dm", "G"]
     assert [(d.place, d.yours, d.heard) for d in told] == [("bar 2, beat 1", "A7", "Am7")]
     assert again.chords[1].locked
     assert again.chords[1].readings[0].label == "A:min7"
@@ -80,4 +79,4 @@ def test_listening_again_with_other_beats_lands_on_the_creators_grid() -> None:
     again, told = listen_again(chart, replace(twice, beats=beats, downbeats=beats[::4], bpm=240.0))
     assert told == ()
     assert again.grid == chart.grid
-    assert [(symbol_of(c.label), c.start) for c in again.chords] == [("C", 0), ("Em", 4), ("F", 8), ("G", 12)]
+    assert [(c.symbol, c.start) for c in again.chords] == [("C", 0), ("Em", 4), ("F", 8), ("G", 12)]

@@ -9,7 +9,8 @@ from tests.charts import random_charts
 from valley.errors import FormatError
 from valley.formats.chord_chart import dump_chord_chart, parse_chord_chart
 from valley.model.chart import Chart
-from valley.pipeline.charts import mark_repeats
+from valley.phrases.differences import say_differences
+from valley.pipeline.readers import mark_repeats
 
 TEXT = """
 title: Two Lanterns
@@ -54,7 +55,7 @@ def test_a_change_of_metre_and_a_pickup() -> None:
 def test_repeats_are_marked_with_their_differences() -> None:
     chart = mark_repeats(parse_chord_chart("[A]\n| C | F | G | C |\n[B]\n| Am | Am | F | G |\n[A]\n| C | F | G | Am |\n[C]\n| D | G | A | D |"))
     assert [(p.same_as, p.kinship) for p in chart.parts] == [(None, "new"), (None, "new"), (1, "varied"), (1, "moved")]
-    assert "Am instead of C" in chart.parts[2].differences[0]
+    assert "Am instead of C" in say_differences(chart.parts[2].differences)[0]
 
 
 def test_without_a_key_the_likeliest_one_is_taken() -> None:

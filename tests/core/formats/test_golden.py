@@ -11,9 +11,11 @@ from pathlib import Path
 
 import pytest
 
+from tests.charts import make_work
 from valley.model.choices import Choices
-from valley.pipeline.charts import load_any_chart
-from valley.pipeline.handouts import Work, handout_named
+from valley.pipeline.charts import load_song
+from valley.pipeline.handouts import handout_named
+from valley.song import Work
 
 FOLDER = Path(__file__).parents[2] / "golden"
 NAMES = (
@@ -40,12 +42,12 @@ SHORT = ("score.musicxml", "lesson.txt", "chords.txt", "captions.vtt", "chapters
 
 @pytest.fixture(scope="module")
 def work() -> Work:
-    return Work(load_any_chart(FOLDER / "two_lanterns.txt"), Choices(style="root-and-chord", level="standard", pattern="low-then-upper"))
+    return make_work(load_song(FOLDER / "two_lanterns.txt").chart, Choices(style="root-and-chord", level="standard", pattern="low-then-upper"))
 
 
 @pytest.fixture(scope="module", params=["oats_and_iron", "nine_lanterns"])
 def demo(request: pytest.FixtureRequest) -> tuple[str, Work]:
-    return request.param, Work(load_any_chart(DEMO / f"{request.param}.txt"), Choices(style="root-and-chord", pattern="held"))
+    return request.param, make_work(load_song(DEMO / f"{request.param}.txt").chart, Choices(style="root-and-chord", pattern="held"))
 
 
 @pytest.mark.parametrize("name", NAMES)

@@ -14,7 +14,7 @@ import pytest
 from hypothesis import given, settings
 from PIL import Image
 
-from tests.charts import chart_of, random_charts
+from tests.charts import chart_of, make_work, random_charts
 from valley.errors import FormatError, ParameterError
 from valley.formats.arrangement_json import dump_arrangement, read_arrangement
 from valley.formats.chords_csv import dump_chords_csv, parse_chords_csv
@@ -27,14 +27,14 @@ from valley.model.chart import Chart, Cue
 from valley.model.choices import Choices
 from valley.model.lesson import StepEdit
 from valley.model.score import ScoreNote
-from valley.pipeline.charts import read_any_chart
-from valley.pipeline.handouts import HANDOUTS, Work, handout_named, make_all
+from valley.pipeline.handouts import HANDOUTS, document_of, handout_named, make_all
+from valley.pipeline.readers import read_any_song
 
 CHART = replace(
     chart_of(["Bb", "F/A", "Gm7", "Ebmaj7 F"] * 2, key=("Bb", "major"), tune=[(i, 1, 70 + i % 5) for i in range(16)], parts=[(1, 4, None), (5, 4, 1)]),
     cues=(Cue(F(4), "river"), Cue(F(19, 2), "stone")),
 )
-WORK = Work(CHART, Choices(style="fifth-and-melody", pattern="broken"))
+WORK = make_work(CHART, Choices(style="fifth-and-melody", pattern="broken"))
 
 
 @pytest.fixture(scope="module")
@@ -117,9 +117,9 @@ def test_hand_outs_are_found_by_short_names() -> None:
 
 
 def test_the_whole_song_comes_back_without_loss() -> None:
-    work = replace(WORK, edits=(StepEdit("chords", lines=("Four chords.",), over=("x",)),), order=(1,))
-    back = read_lesson(json.loads(json.dumps(dump_lesson(work.document))))
-    assert back == work.document
+    work = make_work(CHART, WORK.song.choices, edits=(StepEdit("chords", lines=("Four chords.",), over=("x",)),), order=(1,))
+    back = read_lesson(json.loads(json.dumps(dump_lesson(document_of(work)))))
+    assert back == document_of(work)
     assert read_arrangement(dump_arrangement(work.arrangement)) == work.arrangement
     ours = {"format": "valley-lesson", "version": 1}
     for broken, words in (({}, "another kind of file"), (ours | {"version": 9}, "version=9"), (ours, "chart is missing")):
@@ -133,7 +133,7 @@ def sounding(chart: Chart) -> list[tuple[F, F, str]]:
 
 @pytest.mark.parametrize("name", ["score.musicxml", "chords.txt", "chords.csv", "lesson.json", "chart.json"])
 def test_what_is_handed_out_is_read_in_again(files: dict[str, bytes], name: str) -> None:
-    back = read_any_chart(files[name], name)
+    back = read_any_song(files[name], name).chart
     assert sounding(back) == sounding(CHART)
     assert [(p.start_bar, p.bars) for p in back.parts] == [(1, 4), (5, 4)]
     assert str(back.keys[0].key) == "Bb major"
@@ -154,7 +154,7 @@ def test_labels_find_their_beat() -> None:
 @given(random_charts())
 @settings(max_examples=25, deadline=None)
 def test_a_midi_file_comes_back_hand_by_hand(chart: Chart) -> None:
-    work = Work(chart, Choices(style="root-and-chord"))
+    work = make_work(chart, Choices(style="root-and-chord"))
     score = read_midi(dump_midi(chart, work.arrangement))
     scale = chart.grid.metre.quarters_per_beat
     for hand in ("left", "right"):
@@ -179,7 +179,7 @@ def test_a_performance_is_quantised_split_and_named() -> None:
     score = read_midi(buffer.getvalue())
     assert {n.start for n in score.notes} == {0, 4, 8, 12}
     assert all((n.hand == "left") == (n.midi < 60) for n in score.notes)
-    chart = read_any_chart(buffer.getvalue(), "take.mid")
+    chart = read_any_song(buffer.getvalue(), "take.mid").chart
     assert [c.label for c in chart.chords] == ["C:maj", "F:maj", "G:maj", "C:maj"]
     assert [n.midi for n in chart.melody] == [72, 72, 71, 72]
 
@@ -210,7 +210,7 @@ def test_hands_are_split_where_they_lie() -> None:
 )
 def test_damaged_files_are_refused_with_the_place(name: str, data: bytes, words: str) -> None:
     with pytest.raises(FormatError, match=re.escape(words)):
-        read_any_chart(data, name)
+        read_any_song(data, name)
 
 
 def test_notation_of_others_is_read(tmp_path: Path) -> None:
@@ -227,5 +227,5 @@ def test_notation_of_others_is_read(tmp_path: Path) -> None:
     score.write("musicxml", fp=path)
     read = read_musicxml(path.read_bytes())
     assert [n.midi for n in read.notes if n.hand == "right"] == [76, 77, 74, 72] and read.meters == ((0, "3/4"),)
-    chart = read_any_chart(path.read_bytes(), path.name)
+    chart = read_any_song(path.read_bytes(), path.name).chart
     assert chart.grid.bars == 4 and [n.midi for n in chart.melody] == [76, 77, 74, 72]

@@ -16,7 +16,7 @@ from valley.formats.score_in import read_musicxml
 from valley.model.arrangement import Arrangement
 from valley.model.chart import Chart
 from valley.model.choices import Choices
-from valley.pipeline.charts import mark_repeats
+from valley.pipeline.readers import mark_repeats
 
 ENDINGS = "[A]\n| C | F | G | Am |\n[A2]\n| C | F | G | C |\n[B]\n| Dm | G |\n[B2]\n| Dm | G |\n[C]\n| Em | Am | Dm G | C |\n"
 

@@ -4,13 +4,15 @@ from fractions import Fraction as F
 
 from hypothesis import given, settings
 
-from tests.charts import chart_of, random_charts
+from tests.charts import C_MAJOR, all_words, chart_of, random_charts, spoken
 from valley.arranging.arrange import arrange
-from valley.lesson.moves import describe_move, join_names, say_distance
+from valley.lesson.moves import describe_move
 from valley.lesson.script import build_lesson
 from valley.model.arrangement import Grip, HandNote
 from valley.model.chart import Chart
 from valley.model.choices import Choices
+from valley.phrases import say_lesson
+from valley.phrases.en import join_names, say_distance
 
 
 def grip(left: str, right: str) -> Grip:
@@ -19,7 +21,7 @@ def grip(left: str, right: str) -> Grip:
     def notes(text: str) -> tuple[HandNote, ...]:
         return tuple(HandNote(p, parse_pitch(p)[1]) for p in text.split())
 
-    return Grip(F(0), F(4), "C:maj", "C", notes(left), notes(right))
+    return Grip(F(0), F(4), C_MAJOR, notes(left), notes(right))
 
 
 def test_moves_say_what_stays_and_how_far_the_rest_goes() -> None:
@@ -44,11 +46,11 @@ def test_lists_and_distances_are_said_as_people_say_them() -> None:
 def test_steps_follow_the_way_a_part_is_taught() -> None:
     chart = chart_of(["C", "F", "G", "C"] * 2, tune=[(0, 1, 72), (F(3, 2), F(1, 2), 74)], parts=[(1, 4, None), (5, 4, 1)])
     lesson = build_lesson(chart, arrange(chart, Choices(style="block-and-melody")))
-    titles = [s.title for s in lesson.steps]
+    titles = [title for title, _ in say_lesson(lesson)]
     assert titles[:5] == ["What you will learn", "The chords", "Part 1: right hand", "Part 1: left hand", "Part 1: both hands"]
     assert titles[-1] == "All of it"
-    right, left, both = (s.lines for s in lesson.steps[2:5])
-    assert "  Bar 1: C5 (1, finger 1), up to D5 (2 &)." in right
+    right, left, both = (spoken(s) for s in lesson.steps[2:5])
+    assert "Bar 1: C5 (1, finger 1), up to D5 (2 &)." in right
     assert any("the tune's C5" in line or "tune's C5 meets" in line for line in left)
     assert any("on 1: C: left" in line for line in both)
     assert all(s.key and s.seconds > 0 for s in lesson.steps) and len({s.key for s in lesson.steps}) == len(lesson.steps)
@@ -58,17 +60,17 @@ def test_repeats_are_taught_by_their_differences_only() -> None:
     chart = chart_of(["C", "F", "G", "C", "C", "Dm", "G", "C", "C", "F", "G", "C"], parts=[(1, 4, None), (5, 4, 1), (9, 4, 1)])
     lesson = build_lesson(chart, arrange(chart))
     varied, same = (next(s for s in lesson.steps if s.part == n) for n in (2, 3))
-    assert "bar 6: Dm instead of F" in varied.lines[1]
-    assert any(line.startswith("  Bar 6, on 1: Dm") for line in varied.lines)
+    assert "bar 6: Dm instead of F" in spoken(varied)[1]
+    assert any(line.startswith("Bar 6, on 1: Dm") for line in spoken(varied))
     assert len(varied.lines) == 3, varied.lines
-    assert "note for note" in same.lines[0]
-    assert any("Play parts 1 and 2" in line for s in lesson.steps for line in s.lines)
+    assert "note for note" in spoken(same)[0]
+    assert "Play parts 1 and 2" in all_words(lesson)
 
 
 def test_what_a_grip_leaves_out_is_said() -> None:
     chart = chart_of(["Cmaj9"], tune=[(0, 4, 64)])
     lesson = build_lesson(chart, arrange(chart, Choices(style="fifth-and-melody", level="easier", hand="small")))
-    text = "\n".join(line for s in lesson.steps for line in s.lines)
+    text = all_words(lesson)
     assert "Cmaj9, without its " in text
 
 
@@ -77,7 +79,7 @@ def test_what_a_grip_leaves_out_is_said() -> None:
 def test_every_chord_is_taught(chart: Chart) -> None:
     arrangement = arrange(chart)
     lesson = build_lesson(chart, arrangement)
-    text = "\n".join(line for s in lesson.steps for line in s.lines)
+    text = all_words(lesson)
     for part in arrangement.parts:
         for g in part.grips:
             assert f"{g.symbol}" in text

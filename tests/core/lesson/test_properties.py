@@ -7,19 +7,20 @@ import pytest
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
-from tests.charts import random_charts
+from tests.charts import C_MAJOR, random_charts, spoken
 from valley.arranging.arrange import arrange
 from valley.arranging.styles import LEVELS, STYLES
 from valley.errors import ValleyError
 from valley.formats.captions import dump_chapters, dump_srt, dump_vtt, list_step_times
 from valley.lesson.moves import describe_move
-from valley.lesson.proof import CONTRADICTS, read_proof
+from valley.lesson.proof import read_proof
 from valley.lesson.script import build_lesson
 from valley.model.arrangement import Arrangement, Grip, HandNote
 from valley.model.chart import Chart
 from valley.model.choices import Choices
 from valley.model.lesson import Lesson
 from valley.theory.key import Key
+from valley.theory.naming import CONTRADICTS
 from valley.theory.pitch import parse_pitch
 
 slow = settings(max_examples=30, deadline=None, suppress_health_check=[HealthCheck.too_slow, HealthCheck.filter_too_much])
@@ -73,7 +74,7 @@ def check_moves(text: str) -> int:
 def test_every_move_in_a_lesson_is_as_far_as_it_is_said(asked: tuple[Chart, str, str]) -> None:
     if found := made(asked):
         for step in found[2].steps:
-            for line in step.lines:
+            for line in spoken(step):
                 check_moves(line)
 
 
@@ -85,7 +86,7 @@ def test_moves_between_any_two_grips_are_true(before: list[int], after: list[int
     key = Key.from_pitch_class(tonic, mode)
 
     def grip(midi: list[int]) -> Grip:
-        return Grip(F(0), F(4), "C:maj", "C", tuple(HandNote(key.spell(m % 12).at(m), m) for m in midi), ())
+        return Grip(F(0), F(4), C_MAJOR, tuple(HandNote(key.spell(m % 12).at(m), m) for m in midi), ())
 
     words = describe_move(grip(before), grip(after))
     assert words.count("goes") == check_moves(words)
@@ -102,7 +103,7 @@ def test_the_proof_reader_never_contradicts_what_valley_says_itself(asked: tuple
     if found := made(asked):
         chart, arrangement, lesson = found
         for step in lesson.steps:
-            for line in step.lines:
+            for line in spoken(step):
                 claims = read_proof(f"Part {step.part or 1}. {line}", chart, arrangement)
                 wrong = [c for c in claims if c.verdict == CONTRADICTS and c.kind in ("chord", "hand")]
                 assert wrong == [], (line, wrong)
@@ -120,7 +121,7 @@ def test_no_step_names_a_note_that_nobody_plays(asked: tuple[Chart, str, str]) -
         for step in lesson.steps:
             if step.kind in ("opening", "variations"):
                 continue
-            for line in step.lines:
+            for line in spoken(step):
                 for text in re.findall(r"\b[A-G](?:#{1,2}|b{1,2})?\d\b(?! (?:beat|bar|time))", line):
                     if any(g.symbol.startswith(text) for p in arrangement.parts for g in p.grips):
                         continue  # C7 is a chord there
@@ -151,6 +152,6 @@ def test_captions_follow_one_another_and_end_with_the_lesson(asked: tuple[Chart,
 @pytest.mark.parametrize(("one", "other", "said"), [("Ab3", "B3", "up 3 semitones"), ("G#3", "B3", "up a minor third"), ("B3", "Eb4", "up 4 semitones")])
 def test_an_augmented_second_is_not_called_a_third(one: str, other: str, said: str) -> None:
     def grip(text: str) -> Grip:
-        return Grip(F(0), F(4), "C:maj", "C", (HandNote(text, parse_pitch(text)[1]),), ())
+        return Grip(F(0), F(4), C_MAJOR, (HandNote(text, parse_pitch(text)[1]),), ())
 
     assert f"{one} goes {said} to {other}" in describe_move(grip(one), grip(other))

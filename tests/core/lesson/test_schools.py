@@ -1,18 +1,21 @@
 """Schools of teaching and naming, edits of steps, the length of lessons."""
 
+from fractions import Fraction as F
+
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from tests.charts import chart_of
+from tests.charts import all_words, chart_of, make_work, spoken
 from valley.errors import ParameterError
-from valley.lesson.edits import change_step, forget_edit, lay_over, split_steps
-from valley.lesson.phrases import Speaker
+from valley.lesson.overlay import change_step, forget_edit, lay_over, split_steps
 from valley.lesson.script import count_bar
 from valley.model.choices import Choices
 from valley.model.lesson import StepEdit
+from valley.model.saying import Amount, own_words, say
 from valley.model.schools import Schools, read_schools, school_options
-from valley.pipeline.handouts import Work
+from valley.phrases import Words
+from valley.song import Work
 from valley.theory.chord import parse_symbol
 from valley.theory.names import name_chord, name_note, name_pitch
 from valley.theory.pitch import PitchName
@@ -21,7 +24,7 @@ CHART = chart_of(["Bb", "F/A", "Gm", "Eb"] * 2, key=("Bb", "major"), tune=[(i, 1
 
 
 def text(work: Work) -> str:
-    return "\n".join(line for s in work.lesson.steps for line in s.lines)
+    return all_words(work.lesson)
 
 
 def test_every_matter_has_its_schools() -> None:
@@ -34,10 +37,10 @@ def test_every_matter_has_its_schools() -> None:
 
 
 def test_order_hands_and_joining() -> None:
-    usual = Work(CHART, Choices(pattern="broken"))
+    usual = make_work(CHART, Choices(pattern="broken"))
     kinds = [s.kind for s in usual.lesson.steps if s.part == 1]
     assert kinds == ["right", "left", "both", "pattern", "pedal"]
-    early = Work(CHART, Choices(pattern="broken"), Schools(order="pattern-first", hands="chord-by-chord", joining="at-the-end"))
+    early = make_work(CHART, Choices(pattern="broken"), schools=Schools(order="pattern-first", hands="chord-by-chord", joining="at-the-end"))
     assert [s.kind for s in early.lesson.steps if s.part == 1] == ["both", "pedal"]
     assert "From the start we play it in its pattern" in text(early)
     assert not [s for s in early.lesson.steps if s.kind == "join"] and [s for s in usual.lesson.steps if s.kind == "join"]
@@ -45,24 +48,22 @@ def test_order_hands_and_joining() -> None:
 
 def test_naming_octaves_inversions_and_fingers() -> None:
     choices = Choices(style="root-and-chord")
-    german = text(Work(CHART, choices, Schools(naming="german", octaves="c3", inversions="words")))
+    german = text(make_work(CHART, choices, schools=Schools(naming="german", octaves="c3", inversions="words")))
     assert "B: left" in german and "F, first inversion" in german and "Middle C is C3" in german and "Es" in german
-    spoken = text(Work(CHART, choices, Schools(naming="syllables", flats="spoken", octaves="words")))
-    assert "si flat" in spoken and "middle C" in spoken
-    assert "Fingers 5, 1" in text(Work(CHART, choices)) and "Fingers" not in text(Work(CHART, choices, Schools(fingering="hidden")))
-    assert all(n.finger is None for g in Work(CHART, choices, Schools(fingering="hidden")).arrangement.parts[0].grips for n in g.notes)
+    syllables = text(make_work(CHART, choices, schools=Schools(naming="syllables", flats="spoken", octaves="words")))
+    assert "si flat" in syllables and "middle C" in syllables
+    assert "Fingers 5, 1" in text(make_work(CHART, choices)) and "Fingers" not in text(make_work(CHART, choices, schools=Schools(fingering="hidden")))
+    assert all(n.finger is None for g in make_work(CHART, choices, schools=Schools(fingering="hidden")).arrangement.parts[0].grips for n in g.notes)
 
 
 def test_the_bass_school_reaches_the_hands() -> None:
-    roots = Work(CHART, Choices(style="root-and-chord"), Schools(bass="root")).arrangement.parts[0].grips
+    roots = make_work(CHART, Choices(style="root-and-chord"), schools=Schools(bass="root")).arrangement.parts[0].grips
     assert roots[1].left[0].pitch.startswith("F")
 
 
 def test_anchors_count_only_what_is_on_the_beat() -> None:
-    from fractions import Fraction as F
-
     chart = chart_of(["C"], tune=[(0, 1, 72), (F(3, 2), F(1, 2), 74), (2, 1, 76)])
-    anchored = text(Work(chart, Choices(), Schools(alignment="anchors")))
+    anchored = text(make_work(chart, Choices(), schools=Schools(alignment="anchors")))
     assert "up to D5, up to E5 (3)" in anchored
 
 
@@ -104,7 +105,7 @@ def test_landmarks_say_where_a_note_lies() -> None:
 
 
 def test_steps_are_written_over_left_out_moved_and_added() -> None:
-    work = Work(CHART)
+    work = make_work(CHART)
     edits = change_step((), work.generated, StepEdit("chords", title="Our chords", lines=("Four chords.", " ")))
     edits = change_step(edits, work.generated, StepEdit("part-1/left", left_out=True))
     edits = change_step(edits, work.generated, StepEdit("closing", after="opening"))
@@ -113,17 +114,18 @@ def test_steps_are_written_over_left_out_moved_and_added() -> None:
     keys = [s.key for s in lesson.steps]
     assert keys[:3] == ["own-1", "opening", "closing"] and "part-1/left" not in keys
     chords = next(s for s in lesson.steps if s.key == "chords")
-    assert (chords.title, chords.lines, chords.edited, chords.stale) == ("Our chords", ("Four chords.",), True, False)
-    moved_on = Work(chart_of(["C", "F"] * 4, parts=[(1, 4, None), (5, 4, None)]), edits=edits).lesson
+    assert (chords.title, spoken(chords), chords.edited, chords.stale) == (own_words("Our chords"), ("Four chords.",), True, False)
+    moved_on = make_work(chart_of(["C", "F"] * 4, parts=[(1, 4, None), (5, 4, None)]), edits=edits).lesson
     assert next(s for s in moved_on.steps if s.key == "chords").stale
     assert next(s for s in lay_over(work.generated, forget_edit(edits, "chords")).steps if s.key == "chords").lines == work.generated.steps[1].lines
-    for bad, words in ((StepEdit("nowhere", lines=("x",)), "is not in this lesson"), (StepEdit("chords", lines=(" ",)), "would say nothing")):
-        with pytest.raises(ParameterError, match=words):
-            change_step(edits, work.generated, bad)
+    with pytest.raises(ParameterError, match="is not in this lesson"):
+        change_step(edits, work.generated, StepEdit("nowhere", lines=("x",)))
+    with pytest.raises(ParameterError, match="would say nothing"):
+        StepEdit("chords", lines=(" ",))
 
 
 def test_lessons_of_a_wanted_length() -> None:
-    lesson = Work(CHART).lesson
+    lesson = make_work(CHART).lesson
     halves = split_steps(lesson, lesson.seconds / 60 / 2)
     assert len(halves) >= 2 and [s for group in halves for s in group] == list(lesson.steps)
     assert split_steps(lesson, 0) == (lesson.steps,)
@@ -132,8 +134,8 @@ def test_lessons_of_a_wanted_length() -> None:
 
 
 def test_sentences_take_turns() -> None:
-    speaker = Speaker()
-    assert speaker.say("hold", beats="2 beats") != speaker.say("hold", beats="2 beats")
+    words, hold = Words(), say("hold", beats=Amount(F(2), "beat"))
+    assert words.say(hold) != words.say(hold)
     with pytest.raises(ParameterError, match="language='xx'"):
-        Speaker("xx")
+        Words(language="xx")
     assert count_bar("4/4") == ("1", "&", "2", "&", "3", "&", "4", "&")

@@ -5,13 +5,13 @@ from fractions import Fraction as F
 import numpy as np
 import pytest
 
-from tests.charts import chart_of
-from valley.charting.edits import SetBass, SetChord, TransposeNotes, apply_edit
+from tests.charts import chart_of, correct
+from valley.edits import SetBass, SetChord, TransposeNotes
 from valley.errors import FormatError, ParameterError
 from valley.listening.ear import LOW_MIDI, PITCHES, Heard
 from valley.listening.evidence import Evidence, dump_evidence, keep_evidence, rate_agreement, read_evidence
 from valley.model.chart import Chart
-from valley.theory.chord import close_pitches, parse_harte
+from valley.theory.chord import close_pitches
 
 FPS = 50.0
 
@@ -26,7 +26,7 @@ def hear_exactly(chart: Chart) -> Heard:
         layers[name][a:b, midi - LOW_MIDI] = 0.95
 
     for c in chart.chords:
-        chord = parse_harte(c.label)
+        chord = c.chord
         for i, midi in enumerate(close_pitches(chord) if chord else ()):
             put("sounds", midi, c.start, c.end)
             if i == 0:
@@ -54,15 +54,15 @@ def test_the_true_chart_agrees_in_every_bar() -> None:
     ("edit", "bar", "what"), [(SetChord(F(0), "F#"), 1, "chords"), (SetBass(F(8), "A"), 3, "bass"), (TransposeNotes(F(4), F(8), 1), 2, "tune")]
 )
 def test_what_is_wrong_stands_out_in_its_bar_and_in_nothing_else(edit: object, bar: int, what: str) -> None:
-    wrong = rate_agreement(apply_edit(CHART, edit)[0], EVIDENCE)  # type: ignore[arg-type]
+    wrong = rate_agreement(correct(CHART, edit)[0], EVIDENCE)  # type: ignore[arg-type]
     right = rate_agreement(CHART, EVIDENCE)
     assert getattr(wrong[bar - 1], what) < 0.5 < getattr(right[bar - 1], what)
     assert [a for a in wrong if a.bar != bar] == [a for a in right if a.bar != bar]
 
 
 def test_a_missing_seventh_costs_less_than_a_wrong_chord() -> None:
-    plain = rate_agreement(apply_edit(CHART, SetChord(F(4), "Am/G"))[0], EVIDENCE)[1].chords
-    wrong = rate_agreement(apply_edit(CHART, SetChord(F(4), "Bb"))[0], EVIDENCE)[1].chords
+    plain = rate_agreement(correct(CHART, SetChord(F(4), "Am/G"))[0], EVIDENCE)[1].chords
+    wrong = rate_agreement(correct(CHART, SetChord(F(4), "Bb"))[0], EVIDENCE)[1].chords
     whole = rate_agreement(CHART, EVIDENCE)[1].chords
     assert plain is not None
     assert wrong is not None

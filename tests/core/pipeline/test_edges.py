@@ -139,7 +139,7 @@ def test_wandering_time_is_less_certain_than_steady_time() -> None:
 def sounding(heard: Hearing, up: int = 0) -> list[tuple[float, frozenset[int]]]:
     rows = []
     for c in heard.chords:
-        chord = parse_harte(c.label)
+        chord = c.chord
         rows.append((c.start, frozenset((pc + up) % 12 for pc in chord.pitch_classes()) if chord else frozenset()))
     return rows
 

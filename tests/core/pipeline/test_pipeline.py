@@ -11,6 +11,7 @@ from pathlib import Path
 
 import pytest
 
+from tests.charts import make_work
 from tests.sounds import SR, save, save_silent_video, song
 from valley.audio.decode import Sound
 from valley.charting.from_hearing import make_chart
@@ -18,7 +19,7 @@ from valley.formats.hearing_json import dump_hearing, load_hearing
 from valley.model.hearing import Hearing
 from valley.pipeline import child
 from valley.pipeline.cli import main
-from valley.pipeline.handouts import HANDOUTS, Work
+from valley.pipeline.handouts import HANDOUTS
 from valley.pipeline.listen import hear_sound, listen
 from valley.pipeline.progress import STAGES, Progress, Reporter
 from valley.theory.chord import parse_harte
@@ -92,7 +93,7 @@ def test_noise_is_heard_without_a_crash() -> None:
     heard, evidence = hear_sound(Sound(noise, SR), Reporter(lambda p: None))
     assert len(evidence.rows) >= 79
     assert heard.duration == pytest.approx(8, abs=0.1)
-    assert Work(make_chart(heard, "Noise"), hearing=heard).lesson.steps
+    assert make_work(make_chart(heard, "Noise"), hearing=heard).lesson.steps
 
 
 def test_the_command_line_writes_a_hearing(recording: Path, tmp_path: Path, hearing: Hearing) -> None:

@@ -55,9 +55,8 @@ def test_symbols_that_are_none_are_not_read() -> None:
 
 
 def symbols(bar: int) -> str:
-    from valley.charting.parts import symbol_of
 
-    return " ".join(symbol_of(c.label) for c in CHART.sounding_in(bar))
+    return " ".join(c.symbol for c in CHART.sounding_in(bar))
 
 
 def test_the_chart_says_whether_a_viewer_is_right() -> None:

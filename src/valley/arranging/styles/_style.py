@@ -10,6 +10,7 @@ from collections.abc import Callable, Iterable, Mapping
 from dataclasses import dataclass, field, replace
 
 from valley.arranging.reach import Hand, widest_mm
+from valley.model.saying import Saying
 from valley.theory.chord import Chord
 
 EASIER, STANDARD, FULLER = LEVELS = ("easier", "standard", "fuller")
@@ -70,8 +71,8 @@ class Shape:
 Propose = Callable[[Moment, Limits, str], Iterable[Hold]]
 
 
-def say_nothing(chord: Chord) -> str:  # noqa: ARG001 - the signature of ``Style.says``
-    return ""
+def say_nothing(chord: Chord) -> Saying | None:  # noqa: ARG001 - the signature of ``Style.says``
+    return None
 
 
 @dataclass(frozen=True)
@@ -94,7 +95,7 @@ class Style:
     companion: str = ""
     repeated: bool = False
     weights: Mapping[str, float] = field(default_factory=dict)
-    says: Callable[[Chord], str] = say_nothing
+    says: Callable[[Chord], Saying | None] = say_nothing
 
     def __hash__(self) -> int:
         return hash(self.name)

@@ -4,6 +4,7 @@ from collections.abc import Iterator
 
 from valley.arranging.styles import _hands
 from valley.arranging.styles._style import EASIER, FULLER, Hold, Limits, Moment, Style, close_shapes
+from valley.model.saying import Names, Saying, Sound, say
 from valley.theory._chord_table import QUALITIES
 from valley.theory.chord import Chord
 
@@ -25,9 +26,9 @@ def upper_triad(chord: Chord) -> Chord | None:
     return None
 
 
-def says(chord: Chord) -> str:
+def says(chord: Chord) -> Saying | None:
     triad = upper_triad(chord)
-    return f"Think of {triad.to_symbol()} over {chord.bass}: together they are {chord.to_symbol()}." if triad else ""
+    return say("seen as", triad=Sound(triad), bass=Names((str(chord.bass),)), chord=Sound(chord)) if triad else None
 
 
 def left(moment: Moment, limits: Limits, level: str) -> Iterator[Hold]:

@@ -11,18 +11,13 @@ from contextlib import contextmanager
 from pathlib import Path
 from typing import Any
 
-from tqdm import tqdm
-
-from valley.audio.decode import MAX_SECONDS
 from valley.errors import ValleyError
-from valley.formats._codec import save_json
+from valley.pipeline.charts import MAX_MINUTES
 from valley.pipeline.progress import Listener, Progress
-
-Commands = argparse._SubParsersAction  # argparse has no public name for what add_subparsers gives
 
 
 def add_longest(command: argparse.ArgumentParser) -> None:
-    command.add_argument("--longest", type=float, default=MAX_SECONDS / 60, metavar="MINUTES", help="refuse longer recordings")
+    command.add_argument("--longest", type=float, default=MAX_MINUTES, metavar="MINUTES", help="refuse longer recordings")
 
 
 def check_folder_of(out: Path | None) -> None:
@@ -34,6 +29,8 @@ def check_folder_of(out: Path | None) -> None:
 def put_json(data: Any, out: Path | None) -> None:
     """Into a file, whole or not at all; on standard output without one (or for "-")."""
     if out and str(out) != "-":
+        from valley.formats._codec import save_json
+
         save_json(data, out)
         return
     json.dump(data, sys.stdout, ensure_ascii=False, indent=1)
@@ -56,6 +53,8 @@ def watch_progress() -> Iterator[Listener]:
     if not sys.stderr.isatty():
         yield keep_warnings
     else:
+        from tqdm import tqdm
+
         # The size is given, because tqdm draws nothing on a terminal that says it has none.
         columns, rows = shutil.get_terminal_size()
         with tqdm(total=100, bar_format="{desc:28} {bar} {n:3.0f} %", leave=False, ncols=min(100, columns), nrows=rows) as bar:
@@ -69,3 +68,7 @@ def watch_progress() -> Iterator[Listener]:
             yield show
     for warning in warnings:
         sys.stderr.write(f"valley: {warning}\n")
+
+
+def add_json(command: argparse.ArgumentParser) -> None:
+    command.add_argument("--json", type=Path, nargs="?", const=Path("-"), metavar="OUT", help="write JSON instead, to OUT or standard output")

@@ -6,36 +6,36 @@ import argparse
 from pathlib import Path
 from typing import Any
 
-from valley.charting.parts import symbol_of
 from valley.formats.chart_json import dump_chart
 from valley.model.chart import Chart, Part
-from valley.pipeline.charts import load_any_chart, load_song
-from valley.pipeline.commands._common import Commands, add_longest, check_folder_of, put_json, say, watch_progress
+from valley.phrases.differences import say_differences
+from valley.pipeline.charts import load_chart, load_song
+from valley.pipeline.commands._common import add_json, add_longest, check_folder_of, put_json, say, watch_progress
 
 
-def add(commands: Commands[argparse.ArgumentParser]) -> None:
-    chart = commands.add_parser("chart", help="make a chart of a recording, a hearing or a chord chart as text")
+def add_chart(chart: argparse.ArgumentParser) -> None:
     chart.add_argument("file", type=Path, metavar="FILE|hearing.json", help="a recording, hearing.json, chart.json or a chord chart as text")
     chart.add_argument("--out", type=Path, metavar="chart.json", help="where to write; standard output without it")
     add_longest(chart)
     chart.set_defaults(run=run_chart)
 
-    parts = commands.add_parser("parts", help="list the parts of a chart, what repeats and how repeats differ")
+
+def add_parts(parts: argparse.ArgumentParser) -> None:
     parts.add_argument("chart", type=Path, metavar="chart.json", help="chart.json, hearing.json or a chord chart as text")
-    parts.add_argument("--json", type=Path, nargs="?", const=Path("-"), metavar="OUT", help="write JSON instead, to OUT or standard output")
+    add_json(parts)
     parts.set_defaults(run=run_parts)
 
 
 def run_chart(args: argparse.Namespace) -> None:
     check_folder_of(args.out)
     with watch_progress() as listener:
-        chart = load_song(args.file, max_seconds=args.longest * 60, listener=listener)
+        chart = load_chart(args.file, max_minutes=args.longest, listener=listener)
     put_json(dump_chart(chart), args.out)
 
 
 def run_parts(args: argparse.Namespace) -> None:
     check_folder_of(args.json)
-    chart = load_any_chart(args.chart)
+    chart = load_song(args.chart).chart
     listed = list_parts(chart)
     if args.json:
         put_json(listed, args.json)
@@ -68,7 +68,7 @@ def _show_part(chart: Chart, part: Part) -> dict[str, Any]:
     start, end = chart.span(part)
     bars = []
     for bar in range(part.start_bar, part.end_bar + 1):
-        bars.append(" ".join(symbol_of(c.label) for c in chart.sounding_in(bar)) or "–")
+        bars.append(" ".join(c.symbol for c in chart.sounding_in(bar)) or "–")
     family = part.same_as or part.number
     return {
         "number": part.number,
@@ -85,7 +85,7 @@ def _show_part(chart: Chart, part: Part) -> dict[str, Any]:
         "same_as": part.same_as,
         "kinship": part.kinship,
         "moved": part.moved,
-        "differences": list(part.differences),
+        "differences": list(say_differences(part.differences)),
         "bars_to_learn": part.new_bars,
         "bars_to_play": part.bars,
     }

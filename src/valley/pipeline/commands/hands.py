@@ -1,18 +1,14 @@
-"""``valley arrange``, ``valley styles``, ``valley patterns``, ``valley finger``."""
+"""``valley arrange`` and ``valley played``."""
 
 from __future__ import annotations
 
 import argparse
-import json
 from collections.abc import Sequence
 from dataclasses import fields, replace
 from math import isfinite
 from pathlib import Path
 
 from valley.arranging.arrange import arrange
-from valley.arranging.fingering import finger_grip, finger_line
-from valley.arranging.pattern_library import PATTERNS
-from valley.arranging.patterns import count_form
 from valley.arranging.performance import hold_against
 from valley.arranging.reach import hand_named
 from valley.arranging.styles import LEVELS, STYLES
@@ -21,46 +17,31 @@ from valley.errors import ParameterError
 from valley.formats.arrangement_json import dump_arrangement
 from valley.formats.hearing_json import load_hearing
 from valley.model.arrangement import Arrangement
-from valley.model.chart import Chart, MelodyNote
+from valley.model.chart import Chart
 from valley.model.choices import Choices
-from valley.pipeline.charts import load_song, place_played, read_any_score
-from valley.pipeline.commands._common import Commands, add_longest, check_folder_of, put_json, say, watch_progress
-from valley.pipeline.commands.theory import read_notes
-from valley.theory.key import Key
+from valley.pipeline.charts import load_chart, load_work
+from valley.pipeline.commands._common import add_json, add_longest, check_folder_of, put_json, say, watch_progress
+from valley.pipeline.readers import read_any_score
+from valley.song.work import place_played
 
 
-def add(commands: Commands[argparse.ArgumentParser]) -> None:
-    arranged = commands.add_parser("arrange", help="write what each hand plays in every part of a chart")
+def add_arrange(arranged: argparse.ArgumentParser) -> None:
     arranged.add_argument("chart", type=Path, metavar="CHART", help="chart.json, hearing.json, a chord chart as text, or a recording")
     add_choices(arranged)
     arranged.add_argument("--weight", action="append", default=[], metavar="NAME=VALUE", help="what counts otherwise, such as kept=3; see docs/hands.md")
     arranged.add_argument("--played", type=Path, metavar="hearing.json", help="the hearing whose struck notes the style as-recorded takes")
-    arranged.add_argument("--json", type=Path, nargs="?", const=Path("-"), metavar="OUT", help="write JSON, to OUT or standard output")
+    add_json(arranged)
     add_longest(arranged)
     arranged.set_defaults(run=run_arrange)
 
-    played = commands.add_parser("played", help="hold a performance (MIDI) against the arrangement; exit status 1 where notes are missing or wrong")
+
+def add_played(played: argparse.ArgumentParser) -> None:
     played.add_argument("performance", type=Path, metavar="PERFORMANCE.mid")
     played.add_argument("--chart", type=Path, required=True, metavar="CHART")
     add_choices(played)
-    played.add_argument("--json", type=Path, nargs="?", const=Path("-"), metavar="OUT")
+    add_json(played)
     add_longest(played)
     played.set_defaults(run=run_played)
-
-    styles = commands.add_parser("styles", help="list the voicing styles")
-    styles.add_argument("--json", type=Path, nargs="?", const=Path("-"), metavar="OUT")
-    styles.set_defaults(run=run_styles)
-    patterns = commands.add_parser("patterns", help="list the accompaniment patterns")
-    patterns.add_argument("--json", type=Path, nargs="?", const=Path("-"), metavar="OUT")
-    patterns.set_defaults(run=run_patterns)
-
-    finger = commands.add_parser("finger", help="finger a line of notes, or notes held together")
-    finger.add_argument("notes", nargs="+", metavar="NOTES", help='such as "C4 D4 E4 F4"')
-    finger.add_argument("--hand", choices=("left", "right"), required=True)
-    finger.add_argument("--size", default="medium", metavar="small|medium|large|MM")
-    finger.add_argument("--together", action="store_true", help="the notes are held together")
-    finger.add_argument("--json", type=Path, nargs="?", const=Path("-"), metavar="OUT")
-    finger.set_defaults(run=run_finger)
 
 
 def add_choices(command: argparse.ArgumentParser) -> None:
@@ -90,15 +71,16 @@ def read_choices(args: argparse.Namespace) -> Choices:
 
 def run_arrange(args: argparse.Namespace) -> None:
     check_folder_of(args.json)
-    choices = read_choices(args)
+    choices, weights = read_choices(args), read_weights(args.weight)
     hand_named(choices.hand)
     with watch_progress() as listener:
-        chart = load_song(args.chart, max_seconds=args.longest * 60, listener=listener)
-    arrangement = arrange(chart, choices, played=_load_played(args, chart), weights=read_weights(args.weight))
+        work = load_work(args.chart, max_minutes=args.longest, listener=listener)
+    played = place_played(load_hearing(args.played), work.chart.grid) if args.played else work.played
+    arrangement = arrange(work.chart, choices, played=played, weights=weights)
     if args.json:
         put_json(dump_arrangement(arrangement), args.json)
     else:
-        _print(chart, arrangement)
+        _print(work.chart, arrangement)
 
 
 def read_weights(texts: Sequence[str]) -> Weights:
@@ -120,15 +102,6 @@ def read_weights(texts: Sequence[str]) -> Weights:
     return replace(USUAL, **changed)
 
 
-def _load_played(args: argparse.Namespace, chart: Chart) -> Sequence[MelodyNote]:
-    """The struck notes: of the hearing named, or of the chart's own file where that is a hearing."""
-    if args.played:
-        return place_played(load_hearing(args.played), chart.grid)
-    if args.chart.suffix == ".json" and json.loads(args.chart.read_text("utf-8-sig")).get("format") == "valley-hearing":
-        return place_played(load_hearing(args.chart), chart.grid)
-    return ()
-
-
 def _print(chart: Chart, arrangement: Arrangement) -> None:
     for part in arrangement.parts:
         say(f"Part {part.part}, {STYLES[part.style].title}, {part.level}")
@@ -144,7 +117,7 @@ def run_played(args: argparse.Namespace) -> int:
     check_folder_of(args.json)
     choices = read_choices(args)
     score = read_any_score(args.performance.read_bytes(), args.performance.name)
-    chart = load_song(args.chart, max_seconds=args.longest * 60)
+    chart = load_chart(args.chart, max_minutes=args.longest)
     held = hold_against(chart, arrange(chart, choices), score.notes)
     if args.json:
         put_json(
@@ -161,40 +134,3 @@ def run_played(args: argparse.Namespace) -> int:
             say(f"bar {fault.bar}: {fault.words}")
         say(f"{held.found:.0%} of {held.notes} notes were struck.")
     return 1 if held.faults else 0
-
-
-def run_styles(args: argparse.Namespace) -> None:
-    if args.json:
-        put_json([{"name": s.name, "title": s.title, "summary": s.summary, "melody": s.melody, "levels": list(LEVELS)} for s in STYLES.values()], args.json)
-        return
-    for style in STYLES.values():
-        say(f"{style.name:18} {style.title}: {style.summary}")
-
-
-def run_patterns(args: argparse.Namespace) -> None:
-    if args.json:
-        rows = []
-        for pattern in PATTERNS.values():
-            forms = []
-            for form in pattern.forms:
-                strokes = [{"count": c, "hand": h, "keys": k} for c, h, k in count_form(form)]
-                forms.append({"meter": form.meter, "beats": str(form.beats), "shortest": str(form.cell or form.beats), "strokes": strokes})
-            rows.append({"name": pattern.name, "title": pattern.title, "summary": pattern.summary, "forms": forms})
-        put_json(rows, args.json)
-        return
-    for pattern in PATTERNS.values():
-        say(f"{pattern.name:22} {pattern.title}: {pattern.summary} ({', '.join(f.meter for f in pattern.forms)})")
-
-
-def run_finger(args: argparse.Namespace) -> None:
-    notes = read_notes(args.notes)
-    hand = hand_named(args.size)
-    fingers = finger_grip(notes, args.hand, hand) if args.together else finger_line(notes, args.hand, hand)
-    names = [Key.of("C", "major").spell(m % 12).at(m) for m in notes]
-    written = " ".join(args.notes).replace(",", " ").split()
-    names = written if len(written) == len(names) else names
-    if args.json:
-        rows = [{"pitch": n, "midi": m, "finger": f} for n, m, f in zip(names, notes, fingers, strict=True)]
-        put_json({"hand": args.hand, "notes": rows, "fingers": list(fingers)}, args.json)
-        return
-    say("  ".join(f"{n} {f}" for n, f in zip(names, fingers, strict=True)))

@@ -6,12 +6,10 @@ import argparse
 from pathlib import Path
 
 from valley.formats.hearing_json import dump_hearing
-from valley.pipeline.commands._common import Commands, add_longest, check_folder_of, put_json, watch_progress
-from valley.pipeline.listen import listen
+from valley.pipeline.commands._common import add_longest, check_folder_of, put_json, watch_progress
 
 
-def add(commands: Commands[argparse.ArgumentParser]) -> None:
-    hear = commands.add_parser("hear", help="listen to a recording and write what was heard")
+def add_hear(hear: argparse.ArgumentParser) -> None:
     hear.add_argument("file", type=Path, metavar="FILE", help="mp3, m4a, ogg, opus, flac, wav or a video")
     hear.add_argument("--out", type=Path, metavar="hearing.json", help="where to write; standard output without it")
     add_longest(hear)
@@ -19,6 +17,8 @@ def add(commands: Commands[argparse.ArgumentParser]) -> None:
 
 
 def run_hear(args: argparse.Namespace) -> None:
+    from valley.pipeline.listen import listen
+
     check_folder_of(args.out)
     with watch_progress() as listener:
         hearing = listen(args.file, max_seconds=args.longest * 60, listener=listener)

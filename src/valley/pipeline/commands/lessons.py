@@ -8,28 +8,26 @@ from pathlib import Path
 from typing import Any
 
 from valley.arranging.reach import hand_named
-from valley.charting.from_hearing import make_chart
+from valley.checking import Finding, check_all, check_song, room_of
 from valley.errors import ValleyError
 from valley.formats._codec import load_json, save_bytes
 from valley.formats.chart_json import dump_chart
-from valley.formats.hearing_json import load_hearing
 from valley.formats.lesson_json import FORMAT as LESSON_FORMAT
 from valley.formats.lesson_json import read_lesson
-from valley.lesson.checks import Limits, check_all
 from valley.lesson.proof import read_proof
-from valley.model.lesson import Finding
+from valley.model.choices import Choices
 from valley.model.schools import read_schools
-from valley.pipeline.charts import holds_chart, load_any_chart, real_differences, title_of
-from valley.pipeline.commands._common import Commands, add_longest, check_folder_of, put_json, say, watch_progress
+from valley.pipeline.charts import load_song, load_work
+from valley.pipeline.commands._common import add_json, add_longest, check_folder_of, put_json, say, watch_progress
 from valley.pipeline.commands.hands import add_choices, read_choices
-from valley.pipeline.handouts import HANDOUTS, Work, handout_named, make_zip, save_all
-from valley.pipeline.listen import listen
+from valley.pipeline.handouts import HANDOUTS, handout_named, make_zip, save_all
+from valley.pipeline.readers import holds_notes
+from valley.song.work import Work
 
 FOUND_ERRORS = 1
 
 
-def add(commands: Commands[argparse.ArgumentParser]) -> None:
-    lesson = commands.add_parser("lesson", help="write every hand-out of a song with a manifest")
+def add_lesson(lesson: argparse.ArgumentParser) -> None:
     lesson.add_argument("file", type=Path, metavar="FILE|CHART", help="a recording, chart.json, a chord chart as text, MusicXML, MIDI …")
     lesson.add_argument("--to", type=Path, required=True, metavar="DIR", help="folder for the files; made if it is not there")
     add_choices(lesson)
@@ -38,22 +36,25 @@ def add(commands: Commands[argparse.ArgumentParser]) -> None:
     add_longest(lesson)
     lesson.set_defaults(run=run_lesson)
 
-    check = commands.add_parser("check", help="list what is wrong in a chart or a lesson; exit status 1 where something is")
+
+def add_check(check: argparse.ArgumentParser) -> None:
     check.add_argument("file", type=Path, metavar="chart.json|lesson.json")
-    check.add_argument("--json", type=Path, nargs="?", const=Path("-"), metavar="OUT")
+    add_json(check)
     add_choices(check)
     check.set_defaults(run=run_check)
 
-    proof = commands.add_parser("proof", help="hold the words of a lesson against what is played; exit status 1 where they contradict")
+
+def add_proof(proof: argparse.ArgumentParser) -> None:
     proof.add_argument("words", type=Path, metavar="WORDS.txt")
     proof.add_argument("--chart", type=Path, required=True, metavar="CHART", help="chart.json, lesson.json or a chord chart as text")
     proof.add_argument("--naming", default="letters", choices=("letters", "syllables", "german"))
     proof.add_argument("--octaves", default="c4", choices=("c4", "c3"), help="the name of middle C")
-    proof.add_argument("--json", type=Path, nargs="?", const=Path("-"), metavar="OUT")
+    add_json(proof)
     add_choices(proof)
     proof.set_defaults(run=run_proof)
 
-    export = commands.add_parser("export", help="write one hand-out")
+
+def add_export(export: argparse.ArgumentParser) -> None:
     export.add_argument("chart", type=Path, metavar="CHART")
     export.add_argument("--format", required=True, metavar="NAME", help=f"{', '.join(h.name for h in HANDOUTS)}, or zip")
     export.add_argument("--out", type=Path, required=True, metavar="FILE")
@@ -61,7 +62,8 @@ def add(commands: Commands[argparse.ArgumentParser]) -> None:
     _add_schools(export)
     export.set_defaults(run=run_export)
 
-    taken = commands.add_parser("import", help="read MusicXML, MIDI, a chord chart, CSV, .lab or our JSON into chart.json")
+
+def add_import(taken: argparse.ArgumentParser) -> None:
     taken.add_argument("file", type=Path, metavar="FILE")
     taken.add_argument("--out", type=Path, metavar="chart.json", help="where to write; standard output without it")
     taken.set_defaults(run=run_import)
@@ -73,31 +75,31 @@ def _add_schools(command: argparse.ArgumentParser) -> None:
 
 def _work(args: argparse.Namespace, file: Path) -> Work:
     """The song of a file with the choices on the command line; a lesson.json brings its own, which hold."""
-    if file.suffix == ".json":
-        data = load_json(file)
-        if isinstance(data, dict) and data.get("format") == LESSON_FORMAT:
-            document = read_lesson(data)
-            return Work(document.chart, document.choices, document.lesson.schools, document.order, document.edits)
-        if isinstance(data, dict) and data.get("format") == "valley-hearing":
-            hearing = load_hearing(file)
-            return Work(make_chart(hearing, title_of(file)), read_choices(args), hearing=hearing)
-    return Work(load_any_chart(file), read_choices(args))
+    work = load_work(file)
+    return work if work.song.choices != Choices() else _with(work, choices=read_choices(args))
+
+
+def _with(work: Work, *, choices: Choices | None = None, school: str = "", title: str = "") -> Work:
+    """The work with what was named on the command line."""
+    song = work.song
+    song = replace(song, choices=choices) if choices else song
+    song = replace(song, teaching=replace(song.teaching, schools=read_schools(school))) if school else song
+    song = replace(song, chart=replace(song.chart, title=title)) if title else song
+    return Work(song, work.hearing)
 
 
 def run_lesson(args: argparse.Namespace) -> None:
-    choices, schools = read_choices(args), read_schools(args.school)
+    choices = read_choices(args)
+    read_schools(args.school)
     hand_named(choices.hand)
     if args.to.exists() and not args.to.is_dir():
         raise ValleyError(f"{str(args.to)!r} is a file, not a folder; choose another place for the lesson.")
-    if holds_chart(args.file):
+    if holds_notes(args.file):
         work = _work(args, args.file)
     else:
         with watch_progress() as listener:
-            hearing = listen(args.file, max_seconds=args.longest * 60, listener=listener)
-        work = Work(make_chart(hearing, args.title or title_of(args.file)), choices, hearing=hearing)
-    work = replace(work, schools=schools if args.school else work.schools)
-    if args.title:
-        work = replace(work, chart=replace(work.chart, title=args.title))
+            work = _with(load_work(args.file, max_minutes=args.longest, listener=listener), choices=choices)
+    work = _with(work, school=args.school, title=args.title or "")
     args.to.mkdir(parents=True, exist_ok=True)
     for path in save_all(work, args.to):
         say(str(path))
@@ -106,29 +108,19 @@ def run_lesson(args: argparse.Namespace) -> None:
 def run_check(args: argparse.Namespace) -> int:
     data = load_json(args.file) if args.file.suffix == ".json" else None
     if isinstance(data, dict) and data.get("format") == LESSON_FORMAT:
-        document = read_lesson(data)
-        work = Work(document.chart, document.choices, document.lesson.schools, document.order, document.edits)
-        hand = hand_named(document.choices.hand)
-        limits = _limits(work, hand.comfort_mm, hand.most_mm)
-        found = check_all(document.chart, document.arrangement, document.lesson, limits, compare=real_differences)
+        document = read_lesson(data)  # what was handed out is checked as it stands in the file
+        found = check_all(document.song.chart, document.arrangement, document.lesson, room_of(document.song.choices))
     else:
-        found = _work(args, args.file).findings
+        found = check_song(_work(args, args.file))
     if args.json:
         put_json({"findings": [show_finding(f) for f in found], "errors": sum(f.severity == "error" for f in found)}, args.json)
     else:
         for finding in found:
-            mend = f" ({finding.mend_words})" if finding.mend_words else ""
+            mend = f" ({finding.mend.words})" if finding.mend else ""
             say(f"{finding.severity:8} {finding.sentence}{mend}")
         if not found:
             say("Nothing to find fault with.")
     return FOUND_ERRORS if any(f.severity == "error" for f in found) else 0
-
-
-def _limits(work: Work, comfort: float, most: float) -> Limits:
-    from valley.arranging.reach import key_range, keyboard_range
-
-    keyboard = keyboard_range(work.choices.keyboard)
-    return Limits(comfort, most, keyboard, key_range(work.choices.frame) if work.choices.frame else keyboard)
 
 
 def show_finding(finding: Finding) -> dict[str, Any]:
@@ -140,7 +132,8 @@ def show_finding(finding: Finding) -> dict[str, Any]:
         "bar": finding.bar,
         "start_beat": None if finding.start is None else str(finding.start),
         "step": finding.step or None,
-        "mend": finding.mend_words or None,
+        "about": finding.about,
+        "mend": finding.mend.words if finding.mend else None,
     }
 
 
@@ -169,13 +162,12 @@ def run_proof(args: argparse.Namespace) -> int:
 
 def run_export(args: argparse.Namespace) -> None:
     check_folder_of(args.out)
-    schools = read_schools(args.school)
+    read_schools(args.school)
     make = None if args.format == "zip" else handout_named(args.format).make
-    work = _work(args, args.chart)
-    work = replace(work, schools=schools) if args.school else work
+    work = _with(_work(args, args.chart), school=args.school)
     save_bytes(make(work) if make else make_zip(work), args.out)
 
 
 def run_import(args: argparse.Namespace) -> None:
     check_folder_of(args.out)
-    put_json(dump_chart(load_any_chart(args.file)), args.out)
+    put_json(dump_chart(load_song(args.file).chart), args.out)

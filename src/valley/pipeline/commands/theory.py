@@ -3,21 +3,19 @@
 from __future__ import annotations
 
 import argparse
-from pathlib import Path
 from typing import Any
 
 from valley.errors import FormatError
-from valley.pipeline.commands._common import Commands, check_folder_of, put_json, say
+from valley.pipeline.commands._common import add_json, check_folder_of, put_json, say
 from valley.theory.key import Key
 from valley.theory.naming import NamedChord, name_notes
 from valley.theory.pitch import parse_name, parse_pitch
 
 
-def add(commands: Commands[argparse.ArgumentParser]) -> None:
-    name = commands.add_parser("name", help="name a set of notes, ranked, with the reason")
+def add_name(name: argparse.ArgumentParser) -> None:
     name.add_argument("notes", nargs="+", metavar="NOTES", help='such as "G2 B2 D3 F3", from the bottom up; octaves may be left out')
     name.add_argument("--key", default="C major", help='such as "E minor"; decides between names that fit equally')
-    name.add_argument("--json", type=Path, nargs="?", const=Path("-"), metavar="OUT", help="write JSON, to OUT or standard output")
+    add_json(name)
     name.set_defaults(run=run_name)
 
 

@@ -1,7 +1,6 @@
 """Choices of voicing, the hands of a song, its lesson and its files."""
 
 import re
-from dataclasses import replace
 from fractions import Fraction
 from urllib.parse import quote
 
@@ -12,12 +11,14 @@ from ninja.files import UploadedFile
 from valley.arranging.pattern_library import PATTERNS
 from valley.arranging.patterns import check_form, make_form
 from valley.arranging.reach import HANDS, KEYBOARDS
-from valley.arranging.styles import LEVELS, STYLES, check_level, style_named
+from valley.arranging.styles import LEVELS, STYLES
+from valley.checking import check_song
 from valley.errors import ValleyError
 from valley.formats.keyboard_svg import dump_keyboard_svg
 from valley.pipeline.handouts import HANDOUTS
 from valley_web.common.auth import name_actor
-from valley_web.common.problems import Problem, ProblemError
+from valley_web.common.errors import Gone, TooMuch
+from valley_web.common.problems import Problem
 from valley_web.lessons import presenters, services
 from valley_web.lessons.api.schemas import (
     ArrangementOut,
@@ -28,12 +29,9 @@ from valley_web.lessons.api.schemas import (
     FindingOut,
     HandoutOut,
     HandoutsOut,
-    HandsEditIn,
-    LessonEditIn,
     LessonOut,
     LogIn,
     LogOut,
-    MendIn,
     PatternCheckIn,
     PatternCheckOut,
     PerformanceOut,
@@ -41,10 +39,11 @@ from valley_web.lessons.api.schemas import (
     ReadyIn,
     StyleOut,
 )
+from valley_web.songs.changes import edit_song
 from valley_web.songs.logbook import list_lines
 from valley_web.songs.models import LogEntry, Song
 from valley_web.songs.selectors import get_revision, get_song
-from valley_web.songs.services import MOST_BYTES_OF_NOTES, change_choices
+from valley_web.songs.services import MOST_BYTES_OF_NOTES
 
 router = Router()
 PROBLEMS = {frozenset({400, 404, 409, 422}): Problem}
@@ -64,17 +63,10 @@ def get_arrangement(request: HttpRequest, song_id: int, style: str = "", level: 
     """What both hands play in every part, as chosen; with ``style`` or ``level`` as it would be in another voicing, to compare."""
     song = get_song(song_id)
     if style or level:
-        now = services.voice_song(song).choices
-        other = replace(now, style=style_named(style).name if style else now.style, level=check_level(level) if level else now.level, parts=(), grips=())
-        return presenters.show_arrangement(services.voice_song(song, choices=other))
-    return presenters.show_arrangement(services.voice_song(song, with_links=True))
-
-
-@router.post("/songs/{song_id}/hands/edits", response={200: ArrangementOut, **PROBLEMS})
-def change_hands(request: HttpRequest, song_id: int, change: HandsEditIn) -> ArrangementOut:
-    """Change a setting, a grip, a pattern or a link; undo takes it back."""
-    change_choices(get_song(song_id), base=change.revision, edit=change.edit, actor=name_actor(request))
-    return presenters.show_arrangement(services.voice_song(get_song(song_id), with_links=True))
+        work = services.try_voicing(song, style=style, level=level)
+        return presenters.show_arrangement(work, services.voice(work), get_revision(song))
+    work = services.get_work(song)
+    return presenters.show_arrangement(work, services.voice(work, with_links=True), get_revision(song))
 
 
 @router.post("/songs/{song_id}/hands/performance", response={200: PerformanceOut, **PROBLEMS})
@@ -82,10 +74,10 @@ def hold_performance(request: HttpRequest, song_id: int, file: File[UploadedFile
     """Compare a played MIDI file with the arrangement; with ``take`` its grips become those of the song."""
     song = get_song(song_id)
     if (file.size or 0) > MOST_BYTES_OF_NOTES:
-        raise ProblemError(413, f"{file.name!r} is too large for a file of notes.", "Is it a recording? Export the performance as MIDI.")
+        raise TooMuch(f"{file.name!r} is too large for a file of notes.", "Is it a recording? Export the performance as MIDI.")
     held, edit = services.hold_performance(song, file.name or "", file.read())
     if take:
-        change_choices(song, base=revision or song.revision, edit=edit, actor=name_actor(request))
+        edit_song(song, base=revision or song.revision, edit=edit, actor=name_actor(request))
     faults = [BarFaultOut(bar=f.bar, words=f.words) for f in held.faults]
     return PerformanceOut(notes=held.notes, found=held.found, faults=faults, grips=len(edit.grips), taken=take)
 
@@ -93,21 +85,20 @@ def hold_performance(request: HttpRequest, song_id: int, file: File[UploadedFile
 @router.get("/songs/{song_id}/hands/candidates", response={200: list[CandidateOut], **PROBLEMS})
 def list_candidates(request: HttpRequest, song_id: int, start: Fraction) -> list[CandidateOut]:
     """Other grips for the chord at a beat, side by side with reach and movement."""
-    _, rows = services.find_candidates(get_song(song_id), start)
-    return [presenters.show_candidate(grip, movement, set()) for grip, movement in rows]
+    return [presenters.show_candidate(grip, movement, set()) for grip, movement in services.find_candidates(get_song(song_id), start)]
 
 
 @router.get("/songs/{song_id}/hands/picture.svg", include_in_schema=False)
 def picture_grip(request: HttpRequest, song_id: int, start: Fraction, ground: bool = True) -> HttpResponse:
     """A keyboard picture of one grip, both hands."""
     song = get_song(song_id)
-    for part in services.voice_song(song).arrangement.parts:
+    for part in services.voice(services.get_work(song)).parts:
         for grip in part.grips:
             if grip.start == start:
                 response = HttpResponse(dump_keyboard_svg(grip, transparent=not ground), content_type="image/svg+xml")
                 response["Content-Disposition"] = f'attachment; filename="{re.sub(r"[^A-Za-z0-9_-]", "_", grip.symbol)}.svg"'
                 return response
-    raise ProblemError(404, f"No grip begins at beat {start}.", "The chart may have changed; choose the grip again.")
+    raise Gone(f"No grip begins at beat {start}.", "The chart may have changed; choose the grip again.")
 
 
 @router.post("/patterns/check", response={200: PatternCheckOut, **PROBLEMS})
@@ -128,27 +119,14 @@ def get_lesson(request: HttpRequest, song_id: int) -> LessonOut:
 
 
 def _lesson(song: Song) -> LessonOut:
-    return presenters.show_lesson(services.teach_song(song), song, get_revision(song))
+    work = services.teach_song(song)
+    return presenters.show_lesson(work, check_song(work), song, get_revision(song))
 
 
 @router.get("/songs/{song_id}/findings", response={200: list[FindingOut], **PROBLEMS})
 def list_findings(request: HttpRequest, song_id: int) -> list[FindingOut]:
     """What the checks find in chart, hands and lesson, for the margins of every page."""
-    return [presenters.show_finding(f) for f in services.teach_song(get_song(song_id)).findings]
-
-
-@router.post("/songs/{song_id}/lesson/edits", response={200: LessonOut, **PROBLEMS})
-def change_lesson(request: HttpRequest, song_id: int, change: LessonEditIn) -> LessonOut:
-    """Write over a step, leave it out, move it, add one; or follow another school."""
-    services.change_lesson(get_song(song_id), base=change.revision, edit=change.edit, actor=name_actor(request))
-    return _lesson(get_song(song_id))
-
-
-@router.post("/songs/{song_id}/lesson/mend", response={200: LessonOut, **PROBLEMS})
-def mend_finding(request: HttpRequest, song_id: int, body: MendIn) -> LessonOut:
-    """Do what a finding proposes; undo takes it back."""
-    services.mend_finding(get_song(song_id), base=body.revision, mend=body.mend, actor=name_actor(request))
-    return _lesson(get_song(song_id))
+    return [presenters.show_finding(f) for f in services.find_faults(get_song(song_id))]
 
 
 @router.post("/songs/{song_id}/lesson/ready", response={200: LessonOut, **PROBLEMS})

@@ -1,12 +1,13 @@
 """Arrangements, lessons and hand-outs for the browser."""
 
 from datetime import datetime
-from typing import Literal
+from typing import Annotated, Literal
 
 from ninja import Schema
+from pydantic import Field
 
-from valley.arranging.changes import HandsEdit
-from valley_web.lessons.services import LessonEdit
+from valley.edits import Edit
+from valley_web.songs.api.schemas import ChartOut, TwinOut
 
 
 class BarFaultOut(Schema):
@@ -180,13 +181,6 @@ class CandidateOut(Schema):
     why: str
 
 
-class HandsEditIn(Schema):
-    """A change to the hands, made on a revision."""
-
-    revision: int
-    edit: HandsEdit
-
-
 class PatternCheckIn(Schema):
     meter: str
     left: str
@@ -201,13 +195,32 @@ class PatternCheckOut(Schema):
     strokes: list[StrokeOut]
 
 
+class LineNoteOut(Schema):
+    """A note that a line speaks for."""
+
+    start_beats: float
+    hand: str
+    pitch: str
+
+
+class LineOut(Schema):
+    """A line in words, and what it speaks of; an ``item`` is one of several under a heading."""
+
+    text: str
+    kind: str
+    item: bool
+    beat: float | None
+    hands: str
+    notes: list[LineNoteOut]
+
+
 class StepOut(Schema):
     """A step of the lesson; ``seconds`` are estimates. ``start_beats`` and ``end_beats`` are what is shown and played."""
 
     key: str
     kind: str
     title: str
-    lines: list[str]
+    lines: list[LineOut]
     part: int | None
     start_beats: float | None
     end_beats: float | None
@@ -220,16 +233,25 @@ class StepOut(Schema):
     stale: bool
 
 
+class MendOut(Schema):
+    """The edit that sets a finding right, to be sent as it is, and what it does."""
+
+    edit: Annotated[Edit, Field(discriminator="kind")]
+    words: str
+
+
 class FindingOut(Schema):
+    """``about`` says on which page it is shown."""
+
     check: str
+    about: Literal["chart", "parts", "hands", "lesson"]
     severity: str
     sentence: str
     part: int | None
     bar: int | None
     start: str | None
     step: str
-    mend: str
-    mend_words: str
+    mend: MendOut | None
 
 
 class MatterOut(Schema):
@@ -258,18 +280,6 @@ class LessonOut(Schema):
     errors: int
     ready: bool
     ready_despite: int
-
-
-class LessonEditIn(Schema):
-    """A change to the lesson, made on a revision."""
-
-    revision: int
-    edit: LessonEdit
-
-
-class MendIn(Schema):
-    revision: int
-    mend: str
 
 
 class ReadyIn(Schema):
@@ -323,3 +333,38 @@ class HandoutsOut(Schema):
     files: list[HandoutOut]
     caution: str
     parts: list[int]
+
+
+View = Literal["chart", "hands", "lesson"]
+
+
+class EditIn(Schema):
+    """``revision`` is the one the edit was made on, so that a stale window is found out; ``spread`` lists other parts; ``show`` what is looked at."""
+
+    revision: int
+    edit: Annotated[Edit, Field(discriminator="kind")]
+    spread: list[int] = []
+    show: View = "chart"
+
+
+class SpreadIn(Schema):
+    revision: int
+    parts: list[int]
+    show: View = "chart"
+
+
+class ShowIn(Schema):
+    show: View = "chart"
+
+
+class EditedOut(Schema):
+    """Where the song stands after a change, with what is looked at made anew; the chart always where it changed."""
+
+    revision: int
+    last_change: str
+    can_undo: bool
+    can_redo: bool
+    offer: list[TwinOut]
+    chart: ChartOut | None = None
+    arrangement: ArrangementOut | None = None
+    lesson: LessonOut | None = None

@@ -2,7 +2,7 @@
 
 from datetime import date
 
-from django.http import Http404, HttpRequest, HttpResponse
+from django.http import HttpRequest, HttpResponse
 from django.utils import timezone
 from ninja import Router, Status
 
@@ -10,6 +10,7 @@ from valley.formats.calendar_ics import dump_ics
 from valley.records.calendar import Week
 from valley.records.way import stage_named
 from valley_web.common.auth import name_actor
+from valley_web.common.errors import Gone
 from valley_web.common.problems import Problem
 from valley_web.records import presenters, selectors, services
 from valley_web.records.api.schemas import (
@@ -117,7 +118,7 @@ def note_correction(request: HttpRequest, song_id: int, body: CorrectionIn) -> R
 def close_correction(request: HttpRequest, correction_id: int, body: CloseIn) -> RecordsOut:
     correction = Correction.objects.filter(pk=correction_id).select_related("song").first()
     if correction is None:
-        raise Http404
+        raise Gone()
     services.close_correction(correction, body.state, answer=body.answer, actor=name_actor(request))
     return _records(correction.song_id)
 

@@ -9,45 +9,28 @@ from ninja.files import UploadedFile
 
 from valley.charting.compare import compare_charts
 from valley.errors import FormatError, ParameterError
-from valley.formats.chart_json import read_chart
-from valley.pipeline.imports import is_notes
+from valley.pipeline.readers import ENDINGS, is_notes
 from valley.theory.chord import close_pitches, complete_symbol, parse_symbol
 from valley.theory.naming import name_notes
 from valley_web.common.auth import name_actor
 from valley_web.common.problems import Problem
-from valley_web.songs import presenters, selectors, services
+from valley_web.songs import changes, listening, presenters, selectors, services
 from valley_web.songs.api.schemas import (
     ChangeOut,
     ChartOut,
     ChordPreviewOut,
-    EditIn,
     JobOut,
     NamedOut,
     RevisionOut,
     SessionOut,
     SongChangeIn,
     SongOut,
-    SpreadIn,
     VersionNameIn,
 )
-from valley_web.songs.models import ChartRevision, Song
+from valley_web.songs.models import Revision
 
 router = Router()
 PROBLEMS = {frozenset({400, 404, 409, 413, 422, 507}): Problem}
-
-
-def _chart(song: Song) -> ChartOut:
-    revision = selectors.get_revision(song)
-    chart = read_chart(revision.document)
-    return presenters.show_chart(
-        chart,
-        revision,
-        selectors.find_redo(song),
-        selectors.find_offer(song, revision),
-        order=selectors.find_order(song, chart),
-        minutes=song.lesson_minutes,
-        agreement=selectors.rate_bars(song, chart),
-    )
 
 
 @router.get("/session", response=SessionOut)
@@ -58,6 +41,7 @@ def get_session(request: HttpRequest) -> SessionOut:
         name=name_actor(request),
         max_upload_bytes=settings.MAX_UPLOAD_BYTES,
         max_seconds=settings.MAX_RECORDING_SECONDS,
+        note_endings=list(ENDINGS),
     )
 
 
@@ -98,12 +82,12 @@ def restore_song(request: HttpRequest, song_id: int) -> SongOut:
 
 @router.post("/songs/{song_id}/listen", response={200: JobOut, **PROBLEMS})
 def listen_again(request: HttpRequest, song_id: int) -> JobOut:
-    return presenters.show_job(services.start_listening(selectors.get_song(song_id), actor=name_actor(request)))
+    return presenters.show_job(listening.start_listening(selectors.get_song(song_id), actor=name_actor(request)))
 
 
 @router.post("/jobs/{job_id}/cancel", response={200: JobOut, **PROBLEMS})
 def cancel_job(request: HttpRequest, job_id: int) -> JobOut:
-    return presenters.show_job(services.cancel_listening(job_id, actor=name_actor(request)))
+    return presenters.show_job(listening.cancel_listening(job_id, actor=name_actor(request)))
 
 
 @router.get("/songs/{song_id}/loudness", response={200: list[float], **PROBLEMS})
@@ -116,21 +100,7 @@ def get_loudness(request: HttpRequest, song_id: int) -> list[float]:
 
 @router.get("/songs/{song_id}/chart", response={200: ChartOut, **PROBLEMS})
 def get_chart(request: HttpRequest, song_id: int) -> ChartOut:
-    return _chart(selectors.get_song(song_id))
-
-
-@router.post("/songs/{song_id}/chart/edits", response={200: ChartOut, **PROBLEMS})
-def change_chart(request: HttpRequest, song_id: int, change: EditIn) -> ChartOut:
-    """Correct the chart, here and, if wished, at the same place of other parts."""
-    services.change_chart(selectors.get_song(song_id), base=change.revision, edit=change.edit, spread=change.spread, actor=name_actor(request))
-    return _chart(selectors.get_song(song_id))
-
-
-@router.post("/songs/{song_id}/chart/spread", response={200: ChartOut, **PROBLEMS})
-def spread_change(request: HttpRequest, song_id: int, body: SpreadIn) -> ChartOut:
-    """Make the last correction in other parts as well."""
-    services.spread_change(selectors.get_song(song_id), base=body.revision, parts=body.parts, actor=name_actor(request))
-    return _chart(selectors.get_song(song_id))
+    return presenters.show_song_chart(selectors.get_song(song_id))
 
 
 @router.get("/songs/{song_id}/chart/named", response={200: list[NamedOut], **PROBLEMS})
@@ -145,23 +115,11 @@ def name_played(request: HttpRequest, song_id: int, midi: str, beat: Fraction) -
     return [NamedOut(symbol=n.chord.to_symbol(), label=n.chord.to_harte(), why=n.why) for n in named]
 
 
-@router.post("/songs/{song_id}/chart/undo", response={200: ChartOut, **PROBLEMS})
-def undo(request: HttpRequest, song_id: int) -> ChartOut:
-    services.step_back(selectors.get_song(song_id), actor=name_actor(request))
-    return _chart(selectors.get_song(song_id))
-
-
-@router.post("/songs/{song_id}/chart/redo", response={200: ChartOut, **PROBLEMS})
-def redo(request: HttpRequest, song_id: int) -> ChartOut:
-    services.step_forward(selectors.get_song(song_id), actor=name_actor(request))
-    return _chart(selectors.get_song(song_id))
-
-
 @router.get("/songs/{song_id}/revisions", response={200: list[RevisionOut], **PROBLEMS})
 def list_revisions(request: HttpRequest, song_id: int) -> list[RevisionOut]:
     """Every version of the chart, the newest first."""
     song = selectors.get_song(song_id)
-    revisions = ChartRevision.objects.filter(song=song).defer("document").order_by("-number")
+    revisions = Revision.objects.filter(song=song).defer("state").order_by("-number")
     return [
         RevisionOut(number=r.number, what=r.what, name=r.name, actor=r.actor, made_at=r.made_at, current=r.number == song.revision, kept_aside=r.kept_aside)
         for r in revisions
@@ -170,22 +128,15 @@ def list_revisions(request: HttpRequest, song_id: int) -> list[RevisionOut]:
 
 @router.patch("/songs/{song_id}/revisions/{number}", response={204: None, **PROBLEMS})
 def name_version(request: HttpRequest, song_id: int, number: int, body: VersionNameIn) -> Status[None]:
-    services.name_version(selectors.get_song(song_id), number, body.name, actor=name_actor(request))
+    changes.name_version(selectors.get_song(song_id), number, body.name, actor=name_actor(request))
     return Status(204, None)
-
-
-@router.post("/songs/{song_id}/revisions/{number}/bring-back", response={200: ChartOut, **PROBLEMS})
-def bring_back(request: HttpRequest, song_id: int, number: int) -> ChartOut:
-    """Make an earlier version the current one; undo leads back."""
-    services.bring_back(selectors.get_song(song_id), number, actor=name_actor(request))
-    return _chart(selectors.get_song(song_id))
 
 
 @router.get("/songs/{song_id}/revisions/{number}/changes", response={200: list[ChangeOut], **PROBLEMS})
 def list_changes(request: HttpRequest, song_id: int, number: int, to: int) -> list[ChangeOut]:
     """Every difference between two versions, in words."""
     song = selectors.get_song(song_id)
-    old, new = (read_chart(selectors.get_revision(song, n).document) for n in (number, to))
+    old, new = (selectors.get_state(song, n).chart for n in (number, to))
     return [ChangeOut(bar=c.bar, what=c.what) for c in compare_charts(old, new)]
 
 

@@ -1,11 +1,9 @@
 """What the browser gets and sends. Musical texts arrive ready to show: the browser holds no rules of music."""
 
 from datetime import date, datetime
-from typing import Annotated, Literal
+from typing import Literal
 
-from pydantic import BaseModel, Field
-
-from valley.charting.edits import Edit
+from pydantic import BaseModel
 
 
 class Schema(BaseModel):
@@ -58,8 +56,6 @@ class SongChangeIn(Schema):
     rights: str | None = None
     wanted: str | None = None
     promised_for: date | None = None
-    lesson_order: list[int] | None = None
-    lesson_minutes: float | None = None
 
 
 class SessionOut(Schema):
@@ -67,6 +63,7 @@ class SessionOut(Schema):
     name: str
     max_upload_bytes: int
     max_seconds: float
+    note_endings: list[str]
 
 
 class ReadingOut(Schema):
@@ -235,19 +232,6 @@ class ChartOut(Schema):
     lesson_order: list[int]
     lesson_minutes: float
     lessons: list[LessonPlanOut]
-
-
-class EditIn(Schema):
-    """``revision`` is the one the change was made on, so that a stale window is found out; ``spread`` lists other parts."""
-
-    revision: int
-    edit: Annotated[Edit, Field(discriminator="kind")]
-    spread: list[int] = []
-
-
-class SpreadIn(Schema):
-    revision: int
-    parts: list[int]
 
 
 class NamedOut(Schema):

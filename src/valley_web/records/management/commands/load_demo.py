@@ -16,8 +16,9 @@ from valley.formats.choices_json import dump_choices
 from valley.model.choices import Choices
 from valley.records.way import ARRANGED, CHARTED, CHOSEN, FILMED, LISTENED, PUBLISHED, SCRIPTED
 from valley_web.records import services
+from valley_web.songs.listening import start_listening
 from valley_web.songs.models import Recording, Song
-from valley_web.songs.services import Upload, add_recording, import_song, start_listening
+from valley_web.songs.services import Upload, add_recording, import_song
 from valley_web.songs.way import mark_stage
 
 # File name without its ending, title, voicing style and pattern to show first; the last is left for the user to try.

@@ -4,9 +4,10 @@ from __future__ import annotations
 
 from dataclasses import dataclass, replace
 from fractions import Fraction
-from typing import Literal
+from typing import ClassVar, Literal
 
-from valley.charting.edits._common import say_place
+from valley.charting.places import say_place
+from valley.edits._edit import ChartEdit
 from valley.errors import ParameterError
 from valley.model.chart import Chart, Cue
 
@@ -14,14 +15,15 @@ LONGEST = 24  # letters: a cue, not a line of text that may be somebody's
 
 
 @dataclass(frozen=True)
-class SetCue:
+class SetCue(ChartEdit):
     """A cue word at a beat; an empty text takes it away."""
 
     start: Fraction
     text: str
     kind: Literal["set_cue"] = "set_cue"
+    PLACES: ClassVar[tuple[str, ...]] = ("start",)
 
-    def apply(self, chart: Chart) -> tuple[Chart, str]:
+    def correct(self, chart: Chart) -> tuple[Chart, str]:
         text = " ".join(self.text.split())
         if len(text) > LONGEST:
             raise ParameterError(f"a cue of {len(text)} letters is too long; it is a short word to find the place by, {LONGEST} letters at most")

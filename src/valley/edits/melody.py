@@ -5,12 +5,14 @@ from __future__ import annotations
 from collections.abc import Callable
 from dataclasses import dataclass, replace
 from fractions import Fraction
-from typing import Literal
+from typing import ClassVar, Literal, Self
 
-from valley.charting.edits._common import say_place
 from valley.charting.parts import relate_parts
+from valley.charting.places import say_place
+from valley.edits._edit import ChartEdit
 from valley.errors import ParameterError
 from valley.model.chart import Chart, MelodyNote
+from valley.model.rows import with_next
 from valley.theory.pitch import spell_midi
 
 LOWEST, HIGHEST = 21, 108
@@ -33,50 +35,53 @@ def _with_tune(chart: Chart, notes: list[MelodyNote]) -> Chart:
     for before, after in zip(ordered, ordered[1:], strict=False):
         if before.start == after.start:
             raise ParameterError(f"two notes would begin at {say_place(chart, after.start)}; the tune has one note at a time")
-    cut = [
-        replace(n, duration=min(n.end, after.start) - n.start) if after and n.end > after.start else n
-        for n, after in zip(ordered, [*ordered[1:], None], strict=True)
-    ]
+    cut = [replace(n, duration=min(n.end, after.start) - n.start) if after and n.end > after.start else n for n, after in with_next(ordered)]
     return relate_parts(replace(chart, melody=tuple(cut)), chart.parts)
 
 
-def _check(chart: Chart, note: MelodyNote) -> MelodyNote:
+def _check(chart: Chart, start: Fraction, duration: Fraction, midi: int) -> None:
+    """A note of these could stand in the song."""
     end = Fraction(len(chart.grid.beats))
-    if not LOWEST <= note.midi <= HIGHEST:
-        raise ParameterError(f"midi={note.midi} must be a key of the piano, {LOWEST} to {HIGHEST}")
-    if not 0 <= note.start < end:
-        raise ParameterError(f"start={note.start} must lie inside the song, beats 0 to {end}")
-    if note.duration <= 0:
-        raise ParameterError(f"duration={note.duration} must be more than 0 beats; delete the note instead")
-    return note
+    if not LOWEST <= midi <= HIGHEST:
+        raise ParameterError(f"midi={midi} must be a key of the piano, {LOWEST} to {HIGHEST}")
+    if not 0 <= start < end:
+        raise ParameterError(f"start={start} must lie inside the song, beats 0 to {end}")
+    if duration <= 0:
+        raise ParameterError(f"duration={duration} must be more than 0 beats; delete the note instead")
 
 
 @dataclass(frozen=True)
-class AddNote:
+class AddNote(ChartEdit):
     """A note where none sounds, or inside a longer one, which ends there."""
 
     start: Fraction
     duration: Fraction
     midi: int
     kind: Literal["add_note"] = "add_note"
+    PLACES: ClassVar[tuple[str, ...]] = ("start",)
 
-    def apply(self, chart: Chart) -> tuple[Chart, str]:
-        note = _check(chart, MelodyNote(self.start, self.duration, self.midi, 1.0, True))
+    def transposed(self, half_steps: int) -> Self:
+        return replace(self, midi=self.midi + half_steps)
+
+    def correct(self, chart: Chart) -> tuple[Chart, str]:
+        _check(chart, self.start, self.duration, self.midi)
+        note = MelodyNote(self.start, self.duration, self.midi, 1.0, True)
         return _with_tune(chart, [*chart.melody, note]), f"tune, {say_place(chart, self.start)}: {_name(chart, note)} added"
 
 
 @dataclass(frozen=True)
-class DeleteNote:
+class DeleteNote(ChartEdit):
     start: Fraction
     kind: Literal["delete_note"] = "delete_note"
+    PLACES: ClassVar[tuple[str, ...]] = ("start",)
 
-    def apply(self, chart: Chart) -> tuple[Chart, str]:
+    def correct(self, chart: Chart) -> tuple[Chart, str]:
         note = _find(chart, self.start)
         return _with_tune(chart, [n for n in chart.melody if n is not note]), f"tune, {say_place(chart, self.start)}: {_name(chart, note)} taken out"
 
 
 @dataclass(frozen=True)
-class ChangeNote:
+class ChangeNote(ChartEdit):
     """Another pitch, place, length, or the mark of a grace note; what is not given stays."""
 
     start: Fraction
@@ -85,19 +90,18 @@ class ChangeNote:
     midi: int | None = None
     grace: bool | None = None
     kind: Literal["change_note"] = "change_note"
+    PLACES: ClassVar[tuple[str, ...]] = ("start", "to")
 
-    def apply(self, chart: Chart) -> tuple[Chart, str]:
+    def transposed(self, half_steps: int) -> Self:
+        return self if self.midi is None else replace(self, midi=self.midi + half_steps)
+
+    def correct(self, chart: Chart) -> tuple[Chart, str]:
         old = _find(chart, self.start)
-        new = replace(
-            old,
-            start=old.start if self.to is None else self.to,
-            duration=old.duration if self.duration is None else self.duration,
-            midi=old.midi if self.midi is None else self.midi,
-            grace=old.grace if self.grace is None else self.grace,
-            locked=True,
-            confidence=1.0,
-        )
-        new = _check(chart, new)
+        start = old.start if self.to is None else self.to
+        duration = old.duration if self.duration is None else self.duration
+        midi = old.midi if self.midi is None else self.midi
+        _check(chart, start, duration, midi)
+        new = MelodyNote(start, duration, midi, 1.0, True, old.grace if self.grace is None else self.grace)
         rest = [n for n in chart.melody if n is not old]
         if self.to is not None:  # what lies under the moved note gives way, but no note is lost unseen
             clash = next((n for n in rest if n.start == new.start), None)
@@ -111,14 +115,15 @@ class ChangeNote:
 
 
 @dataclass(frozen=True)
-class SplitNote:
+class SplitNote(ChartEdit):
     """Strike a held note again at a place inside it."""
 
     start: Fraction
     at: Fraction
     kind: Literal["split_note"] = "split_note"
+    PLACES: ClassVar[tuple[str, ...]] = ("start", "at")
 
-    def apply(self, chart: Chart) -> tuple[Chart, str]:
+    def correct(self, chart: Chart) -> tuple[Chart, str]:
         note = _find(chart, self.start)
         if not note.start < self.at < note.end:
             raise ParameterError(f"at={self.at} must lie inside the note, between beats {note.start} and {note.end}")
@@ -129,13 +134,14 @@ class SplitNote:
 
 
 @dataclass(frozen=True)
-class JoinNote:
+class JoinNote(ChartEdit):
     """Hold a note through the next one."""
 
     start: Fraction
     kind: Literal["join_note"] = "join_note"
+    PLACES: ClassVar[tuple[str, ...]] = ("start",)
 
-    def apply(self, chart: Chart) -> tuple[Chart, str]:
+    def correct(self, chart: Chart) -> tuple[Chart, str]:
         note = _find(chart, self.start)
         after = next((n for n in chart.melody if n.start > note.start), None)
         if after is None:
@@ -147,17 +153,19 @@ class JoinNote:
 
 
 @dataclass(frozen=True)
-class TransposeNotes:
+class TransposeNotes(ChartEdit):
     """Move all notes that begin in a stretch, by octaves or any other step."""
 
     start: Fraction
     end: Fraction
     semitones: int
     kind: Literal["transpose_notes"] = "transpose_notes"
+    PLACES: ClassVar[tuple[str, ...]] = ("start", "end")
 
-    def apply(self, chart: Chart) -> tuple[Chart, str]:
+    def correct(self, chart: Chart) -> tuple[Chart, str]:
         def up(note: MelodyNote) -> MelodyNote:
-            return _check(chart, replace(note, midi=note.midi + self.semitones, locked=True))
+            _check(chart, note.start, note.duration, note.midi + self.semitones)
+            return replace(note, midi=note.midi + self.semitones, locked=True)
 
         octaves, rest = divmod(abs(self.semitones), 12)
         size = f"{octaves} octave{'s' if octaves > 1 else ''}" if not rest else f"{abs(self.semitones)} half steps"
@@ -166,15 +174,16 @@ class TransposeNotes:
 
 
 @dataclass(frozen=True)
-class SnapNotes:
+class SnapNotes(ChartEdit):
     """Set all notes that begin in a stretch on the nearest step of the count, such as 1/2 or 1/3 of a beat."""
 
     start: Fraction
     end: Fraction
     step: Fraction
     kind: Literal["snap_notes"] = "snap_notes"
+    PLACES: ClassVar[tuple[str, ...]] = ("start", "end")
 
-    def apply(self, chart: Chart) -> tuple[Chart, str]:
+    def correct(self, chart: Chart) -> tuple[Chart, str]:
         if not 0 < self.step <= 1:
             raise ParameterError(f"step={self.step} must be more than 0 and at most a beat, such as 1/2")
         inside = [n for n in chart.melody if self.start <= n.start < self.end]

@@ -1,51 +1,119 @@
-"""Corrections of the grid: tempo level, metre, bar 1, single beats, a tapped tempo. Everything on it keeps its sound."""
+"""Corrections of the grid: tempo level, metre, bar 1, single beats, a tapped tempo. Everything on it keeps its sound, the hands' choices too."""
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from fractions import Fraction
 from statistics import median
-from typing import Literal
+from typing import Literal, TypeVar
 
-from valley.charting.edits._common import say_place
 from valley.charting.parts import relate_parts
+from valley.charting.places import say_place
+from valley.edits._edit import ChartEdit, Edit, Place
+from valley.edits._renumber import renumbered
 from valley.errors import ParameterError
-from valley.model.chart import Chart, ChartChord, Cue, Grid, KeyArea, MelodyNote, MeterChange, Part
+from valley.model.chart import MOST_BEATS, Chart, ChartChord, Cue, Grid, KeyArea, MelodyNote, MeterChange, Part
+from valley.model.choices import Choices, ChordPattern, GripChoice, LinkChoice
+from valley.song.state import SongState
 from valley.theory.metre import Metre
 
-Place = Callable[[Fraction], Fraction]
+Placed = TypeVar("Placed", GripChoice, LinkChoice, ChordPattern)
 
 
 def _median_bpm(beats: tuple[float, ...]) -> float:
     return round(60 / median(b - a for a, b in zip(beats, beats[1:], strict=False)), 3)
 
 
-def _rebuild(chart: Chart, grid: Grid, place: Place, tune_place: Place | None = None) -> Chart:
-    """The chart on another grid: every position goes through ``place``, parts go to the nearest bar."""
+@dataclass(frozen=True)
+class _Regrid:
+    """Another grid for the song: where its beats go, those of the tune maybe finer, and what was done."""
+
+    grid: Grid
+    place: Place
+    said: str
+    tune_place: Place | None = None
+
+
+class GridEdit(Edit):
+    """Lays the whole song on another grid."""
+
+    def regrid(self, chart: Chart) -> _Regrid:
+        raise NotImplementedError
+
+    def apply(self, song: SongState, played: Sequence[MelodyNote] = ()) -> tuple[SongState, str]:  # noqa: ARG002 - the grid needs no sound
+        done = self.regrid(song.chart)
+        end = Fraction(len(done.grid.beats))
+
+        def held(beat: Fraction) -> Fraction:
+            return min(max(done.place(beat), Fraction(0)), end)
+
+        chart, numbers = _rebuild(song.chart, done.grid, held, done.tune_place or done.place)
+        choices = _move_choices(song.choices, held, end)
+        return renumbered(replace(song, choices=choices), chart, numbers), done.said
+
+
+def _move_choices(choices: Choices, held: Place, end: Fraction) -> Choices:
+    """What was chosen at a beat goes with it; of two that meet on one beat the first stays."""
+
+    def moved(rows: Sequence[Placed]) -> tuple[Placed, ...]:
+        out: dict[Fraction, Placed] = {}
+        for row in rows:
+            start = held(row.start)
+            if start < end:
+                out.setdefault(start, replace(row, start=start))
+        return tuple(out[start] for start in sorted(out))
+
+    links = {(held(k.start), k.kind): k for k in reversed(choices.taken_links)}
+    return replace(
+        choices,
+        grips=moved(choices.grips),
+        chord_patterns=moved(choices.chord_patterns),
+        taken_links=tuple(replace(link, start=start) for (start, _), link in sorted(links.items(), key=lambda row: row[0]) if start < end),
+    )
+
+
+def _rebuild(chart: Chart, grid: Grid, held: Place, on_grid: Place) -> tuple[Chart, dict[int, int]]:
+    """The chart on another grid, and the new numbers of its parts, which go to the nearest bar."""
+    rebuilt = replace(
+        chart,
+        grid=grid,
+        chords=_move_chords(chart, grid, held),
+        keys=_move_keys(chart, grid, held),
+        melody=_move_tune(chart, grid, on_grid),
+        cues=_move_cues(chart, grid, held),
+        bpm=_median_bpm(grid.beats),
+        parts=(),
+    )
+    parts, numbers = _move_parts(chart, grid, held)
+    return relate_parts(rebuilt, parts), numbers
+
+
+def _move_chords(chart: Chart, grid: Grid, held: Place) -> tuple[ChartChord, ...]:
     end = Fraction(len(grid.beats))
-    on_grid = tune_place or place
-
-    def held(beat: Fraction) -> Fraction:
-        return min(max(place(beat), Fraction(0)), end)
-
     chords: list[ChartChord] = []
     for c in chart.chords:
-        start = held(c.start) if chords else Fraction(0)
-        stop = held(c.end)
-        if chords:
-            start = chords[-1].end
+        start, stop = chords[-1].end if chords else Fraction(0), held(c.end)
         if stop > start:
             chords.append(replace(c, start=start, duration=stop - start))
     if chords and chords[-1].end < end:
         chords[-1] = replace(chords[-1], duration=end - chords[-1].start)
+    return tuple(chords)
+
+
+def _move_keys(chart: Chart, grid: Grid, held: Place) -> tuple[KeyArea, ...]:
     keys: list[KeyArea] = []
     for a in chart.keys:
         start = held(a.start) if keys else Fraction(0)
         if keys and start <= keys[-1].start:
-            keys.pop()
-        if start < end:
+            start = keys.pop().start
+        if start < len(grid.beats):
             keys.append(replace(a, start=start))
+    return tuple(keys)
+
+
+def _move_tune(chart: Chart, grid: Grid, on_grid: Place) -> tuple[MelodyNote, ...]:
+    end = Fraction(len(grid.beats))
     melody: list[MelodyNote] = []
     for n in chart.melody:
         start, stop = on_grid(n.start), on_grid(n.end)
@@ -54,22 +122,21 @@ def _rebuild(chart: Chart, grid: Grid, place: Place, tune_place: Place | None = 
     for i in range(len(melody) - 1):
         if melody[i].end > melody[i + 1].start:
             melody[i] = replace(melody[i], duration=melody[i + 1].start - melody[i].start)
-    cues = tuple(Cue(held(c.start), c.text) for c in chart.cues if held(c.start) < end)
-    rebuilt = replace(
-        chart,
-        grid=grid,
-        chords=tuple(chords),
-        keys=tuple(keys),
-        melody=tuple(melody),
-        cues=cues,
-        bpm=_median_bpm(grid.beats),
-        parts=(),
-    )
-    return relate_parts(rebuilt, _move_parts(chart, grid, held))
+    return tuple(melody)
 
 
-def _move_parts(chart: Chart, grid: Grid, place: Place) -> list[Part]:
-    """Parts with their edges on the nearest bars of another grid; one that would be empty joins its neighbour."""
+def _move_cues(chart: Chart, grid: Grid, held: Place) -> tuple[Cue, ...]:
+    """Words that meet on one beat stand there together: none is lost."""
+    cues: dict[Fraction, str] = {}
+    for cue in chart.cues:
+        start = held(cue.start)
+        if start < len(grid.beats):
+            cues[start] = f"{cues[start]} {cue.text}" if start in cues else cue.text
+    return tuple(Cue(start, text) for start, text in sorted(cues.items()))
+
+
+def _move_parts(chart: Chart, grid: Grid, place: Place) -> tuple[list[Part], dict[int, int]]:
+    """Parts with their edges on the nearest bars of another grid, and their new numbers; one that would be empty joins its neighbour."""
     starts: list[tuple[int, Part]] = []
     for part in chart.parts:
         at = place(chart.grid.bar_start(part.start_bar))
@@ -79,17 +146,20 @@ def _move_parts(chart: Chart, grid: Grid, place: Place) -> list[Part]:
         starts.append((bar, part))
     number = {part.number: i + 1 for i, (_, part) in enumerate(starts)}
     edges = [bar for bar, _ in starts] + [grid.bars + 1]
-    return [Part(i + 1, bar, edges[i + 1] - bar, part.name, number.get(part.same_as) if part.same_as else None) for i, (bar, part) in enumerate(starts)]
+    parts = [Part(i + 1, bar, edges[i + 1] - bar, part.name, number.get(part.same_as) if part.same_as else None) for i, (bar, part) in enumerate(starts)]
+    return parts, number
 
 
 @dataclass(frozen=True)
-class DoubleTempo:
+class DoubleTempo(GridEdit):
     """Count twice as fast: a beat is put between every two."""
 
     kind: Literal["double_tempo"] = "double_tempo"
 
-    def apply(self, chart: Chart) -> tuple[Chart, str]:
+    def regrid(self, chart: Chart) -> _Regrid:
         old = chart.grid.beats
+        if 2 * len(old) > MOST_BEATS:
+            raise ParameterError(f"{2 * len(old)} beats would be more than the {MOST_BEATS} that a song can have")
         beats = [t for a, b in zip(old, old[1:], strict=False) for t in (a, round((a + b) / 2, 4))]
         last = old[-1] + (old[-1] - old[-2]) / 2
         grid = Grid(
@@ -98,16 +168,16 @@ class DoubleTempo:
             (2 * chart.grid.pickup) % chart.grid.metre.beats,
             tuple(MeterChange(2 * c.beat, c.meter) for c in chart.grid.changes),
         )
-        return _rebuild(chart, grid, lambda beat: 2 * beat), f"counted twice as fast, {_median_bpm(grid.beats):.0f} to the minute"
+        return _Regrid(grid, lambda beat: 2 * beat, f"counted twice as fast, {_median_bpm(grid.beats):.0f} to the minute")
 
 
 @dataclass(frozen=True)
-class HalveTempo:
+class HalveTempo(GridEdit):
     """Count half as fast: every second beat goes; the first of the two that bar 1 begins on stays."""
 
     kind: Literal["halve_tempo"] = "halve_tempo"
 
-    def apply(self, chart: Chart) -> tuple[Chart, str]:
+    def regrid(self, chart: Chart) -> _Regrid:
         offset = chart.grid.pickup % 2
         beats = chart.grid.beats[offset::2]
         if len(beats) < 4:
@@ -119,18 +189,19 @@ class HalveTempo:
         def halved(beat: Fraction) -> Fraction:
             return (beat - offset) / 2
 
-        return _rebuild(chart, grid, lambda b: Fraction(round(halved(b) * 2), 2), halved), f"counted half as fast, {_median_bpm(beats):.0f} to the minute"
+        said = f"counted half as fast, {_median_bpm(beats):.0f} to the minute"
+        return _Regrid(grid, lambda b: Fraction(round(halved(b) * 2), 2), said, halved)
 
 
 @dataclass(frozen=True)
-class SetMeter:
+class SetMeter(GridEdit):
     """The metre from a bar on; bar 1 sets it for the whole song up to the next change."""
 
     bar: int
     meter: str
     kind: Literal["set_meter"] = "set_meter"
 
-    def apply(self, chart: Chart) -> tuple[Chart, str]:
+    def regrid(self, chart: Chart) -> _Regrid:
         grid = chart.grid
         Metre(self.meter)
         if not 1 <= self.bar <= grid.bars:
@@ -143,17 +214,17 @@ class SetMeter:
             before = grid.metre_of(self.bar - 1).name
             changes = [c for c in grid.changes if c.beat != beat] + ([MeterChange(beat, self.meter)] if self.meter != before else [])
             changed = Grid(grid.beats, grid.meter, grid.pickup, tuple(sorted(changes, key=lambda c: c.beat)))
-        return _rebuild(chart, changed, lambda b: b), f"bar {self.bar}: {self.meter} from here on"
+        return _Regrid(changed, lambda b: b, f"bar {self.bar}: {self.meter} from here on")
 
 
 @dataclass(frozen=True)
-class SetBarOne:
+class SetBarOne(GridEdit):
     """Say on which beat (counted from 0) bar 1 begins; what stands before it is the pickup."""
 
     beat: int
     kind: Literal["set_bar_one"] = "set_bar_one"
 
-    def apply(self, chart: Chart) -> tuple[Chart, str]:
+    def regrid(self, chart: Chart) -> _Regrid:
         beats = chart.grid.metre.beats
         if not 0 <= self.beat < len(chart.grid.beats):
             raise ParameterError(f"beat={self.beat} must be one of the {len(chart.grid.beats)} beats")
@@ -161,11 +232,11 @@ class SetBarOne:
         changes = tuple(replace(c, beat=c.beat + pickup - chart.grid.pickup) for c in chart.grid.changes)
         grid = Grid(chart.grid.beats, chart.grid.meter, pickup, tuple(c for c in changes if pickup < c.beat < len(chart.grid.beats)))
         words = f"with a pickup of {pickup} beat{'s' if pickup > 1 else ''}" if pickup else "with no pickup"
-        return _rebuild(chart, grid, lambda b: b), f"bar lines moved: bar 1 {words}"
+        return _Regrid(grid, lambda b: b, f"bar lines moved: bar 1 {words}")
 
 
 @dataclass(frozen=True)
-class NudgeBeat:
+class NudgeBeat(ChartEdit):
     """Move one beat in the recording by some seconds; with ``follow`` all later ones move with it."""
 
     beat: int
@@ -173,7 +244,7 @@ class NudgeBeat:
     follow: bool = True
     kind: Literal["nudge_beat"] = "nudge_beat"
 
-    def apply(self, chart: Chart) -> tuple[Chart, str]:
+    def correct(self, chart: Chart) -> tuple[Chart, str]:
         old = chart.grid.beats
         if not 0 <= self.beat < len(old):
             raise ParameterError(f"beat={self.beat} must be one of the {len(old)} beats")
@@ -187,13 +258,13 @@ class NudgeBeat:
 
 
 @dataclass(frozen=True)
-class TapTempo:
+class TapTempo(GridEdit):
     """Beats as the creator tapped them, in seconds of the recording; before and after the taps the tempo goes on as tapped."""
 
     taps: tuple[float, ...]
     kind: Literal["tap_tempo"] = "tap_tempo"
 
-    def apply(self, chart: Chart) -> tuple[Chart, str]:
+    def regrid(self, chart: Chart) -> _Regrid:
         taps = sorted(self.taps)
         if len(taps) < 4:
             raise ParameterError(f"{len(taps)} taps are too few to find a tempo; tap at least four beats")
@@ -217,7 +288,8 @@ class TapTempo:
         def by_time(unit: int) -> Place:
             return lambda beat: Fraction(round(grid.position(old.seconds(beat)) * unit), unit)
 
-        return _rebuild(chart, grid, by_time(1), by_time(12 if old.metre.division == 3 else 4)), f"tempo tapped, {_median_bpm(beats):.0f} to the minute"
+        said = f"tempo tapped, {_median_bpm(beats):.0f} to the minute"
+        return _Regrid(grid, by_time(1), said, by_time(12 if old.metre.division == 3 else 4))
 
 
 def _even_out(taps: list[float], step: float) -> list[float]:

@@ -9,7 +9,10 @@ from collections.abc import Sequence
 from dataclasses import replace
 
 from valley.errors import ParameterError
-from valley.model.lesson import Lesson, Step, StepEdit
+from valley.model.lesson import Lesson, Step, StepEdit, own_line
+from valley.model.saying import own_words, say
+from valley.model.schools import Schools
+from valley.phrases import WORDS_A_SECOND, Words
 
 
 def lay_over(lesson: Lesson, edits: Sequence[StepEdit]) -> Lesson:
@@ -21,19 +24,37 @@ def lay_over(lesson: Lesson, edits: Sequence[StepEdit]) -> Lesson:
         if edit is None:
             steps.append(step)
         elif not edit.left_out:
-            steps.append(_write_over(step, edit))
-    for edit in edits:
-        if edit.added and not edit.left_out:
-            words = sum(len(line.split()) for line in edit.lines or ())
-            steps.append(Step(edit.title or "Another step", edit.lines or (), key=edit.key, kind="own", edited=True, speaking_seconds=round(words / 2.3, 1)))
+            steps.append(_write_over(step, edit, lesson.schools))
+    steps += [_added(edit) for edit in edits if edit.added and not edit.left_out]
     return replace(lesson, steps=tuple(_move(steps, edits)))
 
 
-def _write_over(step: Step, edit: StepEdit) -> Step:
+def _added(edit: StepEdit) -> Step:
+    lines = edit.lines or ()
+    title = own_words(edit.title) if edit.title else say("title added")
+    return Step(title, tuple(own_line(text) for text in lines), key=edit.key, kind="own", edited=True, speaking_seconds=_time(lines))
+
+
+def _time(lines: Sequence[str]) -> float:
+    return round(sum(len(text.split()) for text in lines) / WORDS_A_SECOND, 1)
+
+
+def _write_over(step: Step, edit: StepEdit, schools: Schools) -> Step:
+    title = own_words(edit.title) if edit.title else step.title
     if edit.lines is None:
-        return replace(step, title=edit.title or step.title)
-    words = sum(len(line.split()) for line in edit.lines)
-    return replace(step, title=edit.title or step.title, lines=edit.lines, edited=True, stale=edit.over != step.lines, speaking_seconds=round(words / 2.3, 1))
+        return replace(step, title=title)
+    stale = _plain(edit.over) != _plain(said_of(step, schools))
+    lines = tuple(own_line(text) for text in edit.lines)
+    return replace(step, title=title, lines=lines, edited=True, stale=stale, speaking_seconds=_time(edit.lines))
+
+
+def said_of(step: Step, schools: Schools) -> tuple[str, ...]:
+    """The lines of a step in words: what the creator sees and writes over."""
+    return Words(schools).lines(step)
+
+
+def _plain(texts: Sequence[str]) -> list[str]:
+    return [" ".join(text.split()) for text in texts]
 
 
 def _move(steps: list[Step], edits: Sequence[StepEdit]) -> list[Step]:
@@ -67,10 +88,8 @@ def change_step(edits: Sequence[StepEdit], lesson: Lesson, change: StepEdit) -> 
     lines = change.lines
     if lines is not None:
         lines = tuple(line for line in lines if line.strip())
-        if not lines:
-            raise ParameterError("the step would say nothing; leave it out instead")
     old = before or StepEdit(change.key)
-    over = generated[change.key].lines if lines is not None and change.key in generated else old.over
+    over = said_of(generated[change.key], lesson.schools) if lines is not None and change.key in generated else old.over
     merged = replace(
         old,
         title=change.title or old.title,

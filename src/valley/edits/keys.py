@@ -4,12 +4,13 @@ from __future__ import annotations
 
 from dataclasses import dataclass, replace
 from fractions import Fraction
-from typing import Literal
+from typing import ClassVar, Literal, Self
 
-from valley.charting.edits._common import say_place, with_chords
+from valley.charting.places import say_place
+from valley.edits._common import with_chords
+from valley.edits._edit import ChartEdit
 from valley.errors import ParameterError
 from valley.model.chart import Chart, ChartChord, KeyArea
-from valley.theory.chord import parse_harte
 from valley.theory.key import Key
 
 
@@ -17,8 +18,8 @@ def _respell(chart: Chart) -> Chart:
     """Every chord spelled as its key has it."""
 
     def spelled(c: ChartChord) -> ChartChord:
-        chord = parse_harte(c.label)
-        return replace(c, label=chord.respelled(chart.key_at(c.start)).to_harte()) if chord else c
+        chord = c.chord
+        return replace(c, chord=chord.respelled(chart.key_at(c.start))) if chord else c
 
     return with_chords(chart, [spelled(c) for c in chart.chords])
 
@@ -33,15 +34,20 @@ def _joined(areas: list[KeyArea]) -> tuple[KeyArea, ...]:
 
 
 @dataclass(frozen=True)
-class SetKey:
+class SetKey(ChartEdit):
     """The key from a beat on: a new key change there, or another key where one already begins."""
 
     start: Fraction
     tonic: str
     mode: str
     kind: Literal["set_key"] = "set_key"
+    PLACES: ClassVar[tuple[str, ...]] = ("start",)
 
-    def apply(self, chart: Chart) -> tuple[Chart, str]:
+    def transposed(self, half_steps: int) -> Self:
+        key = Key.of(self.tonic, self.mode)
+        return replace(self, tonic=str(Key.from_pitch_class(key.tonic.pitch_class + half_steps, self.mode).tonic))
+
+    def correct(self, chart: Chart) -> tuple[Chart, str]:
         key = Key.of(self.tonic, self.mode)
         if not 0 <= self.start < len(chart.grid.beats):
             raise ParameterError(f"start={self.start} must lie inside the song, beats 0 to {len(chart.grid.beats)}")
@@ -53,13 +59,14 @@ class SetKey:
 
 
 @dataclass(frozen=True)
-class RemoveKey:
+class RemoveKey(ChartEdit):
     """Take a key change out; the key before goes on."""
 
     start: Fraction
     kind: Literal["remove_key"] = "remove_key"
+    PLACES: ClassVar[tuple[str, ...]] = ("start",)
 
-    def apply(self, chart: Chart) -> tuple[Chart, str]:
+    def correct(self, chart: Chart) -> tuple[Chart, str]:
         if self.start == 0 or all(a.start != self.start for a in chart.keys):
             raise ParameterError(f"start={self.start} must be a beat, after the first, where a key begins")
         gone = next(a for a in chart.keys if a.start == self.start)

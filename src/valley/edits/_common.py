@@ -1,4 +1,4 @@
-"""What the corrections share: finding places, cutting a chord row without leaving gaps."""
+"""What the corrections share: finding chords, cutting a chord row without leaving gaps, typed chords at another pitch."""
 
 from __future__ import annotations
 
@@ -8,12 +8,8 @@ from fractions import Fraction
 from valley.charting.parts import relate_parts
 from valley.errors import ParameterError
 from valley.model.chart import Chart, ChartChord
-
-
-def say_place(chart: Chart, beat: Fraction) -> str:
-    """ "bar 5, beat 3", or "bar 5, beat 3 &" between beats; for records and messages."""
-    bar, into = chart.grid.place(beat)
-    return f"{f'bar {bar}' if bar >= 1 else 'the pickup'}, beat {chart.grid.metre_of(bar).count(into)}"
+from valley.theory.chord import Chord, parse_symbol
+from valley.theory.pitch import PitchName
 
 
 def chord_index(chart: Chart, start: Fraction) -> int:
@@ -33,3 +29,17 @@ def check_step(beat: Fraction, what: str) -> None:
     """Places are on whole or half beats, or on the thirds that compound time has."""
     if beat.denominator not in (1, 2, 3):
         raise ParameterError(f"{what}={beat} must be a whole beat, a half or a third of one; smaller steps are for the tune")
+
+
+def transpose_symbol(text: str, half_steps: int) -> str:
+    """A typed chord, some half steps higher; the key it lands in spells it anew.
+
+    >>> transpose_symbol("Am7/G", 2)
+    'Bm7/A'
+    """
+    chord = parse_symbol(text)
+    if chord is None or half_steps % 12 == 0:
+        return text
+    fifths = chord.root.fifths + (half_steps * 7 + 5) % 12 - 5
+    fifths += 12 if fifths < -6 else -12 if fifths > 8 else 0
+    return Chord(PitchName(fifths), chord.quality, chord.bass_interval).to_symbol()

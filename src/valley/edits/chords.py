@@ -4,71 +4,79 @@ from __future__ import annotations
 
 from dataclasses import dataclass, replace
 from fractions import Fraction
-from typing import Literal
+from typing import ClassVar, Literal, Self
 
-from valley.charting.edits._common import check_step, chord_index, say_place, with_chords
-from valley.charting.parts import symbol_of
+from valley.charting.places import say_place
+from valley.edits._common import check_step, chord_index, transpose_symbol, with_chords
+from valley.edits._edit import ChartEdit
 from valley.errors import ParameterError
 from valley.model.chart import Chart, ChartChord
-from valley.theory.chord import NO_CHORD, Chord, parse_harte, parse_symbol
+from valley.theory.chord import Chord, parse_symbol, symbol_of
 from valley.theory.pitch import parse_name
 
 
-def _label(text: str) -> str:
-    chord = parse_symbol(text)
-    return chord.to_harte() if chord else NO_CHORD
-
-
 @dataclass(frozen=True)
-class SetChord:
+class SetChord(ChartEdit):
     """Name the chord that begins at a beat, typed as people type chords or picked from its readings."""
 
     start: Fraction
     text: str
     kind: Literal["set_chord"] = "set_chord"
+    PLACES: ClassVar[tuple[str, ...]] = ("start",)
 
-    def apply(self, chart: Chart) -> tuple[Chart, str]:
-        label, i = _label(self.text), chord_index(chart, self.start)
+    def transposed(self, half_steps: int) -> Self:
+        return replace(self, text=transpose_symbol(self.text, half_steps))
+
+    def correct(self, chart: Chart) -> tuple[Chart, str]:
+        chord, i = parse_symbol(self.text), chord_index(chart, self.start)
         old = chart.chords[i]
-        chords = (*chart.chords[:i], replace(old, label=label, locked=True), *chart.chords[i + 1 :])
-        return with_chords(chart, chords), f"{say_place(chart, self.start)}: {symbol_of(label)} instead of {symbol_of(old.label)}"
+        chords = (*chart.chords[:i], replace(old, chord=chord, locked=True), *chart.chords[i + 1 :])
+        return with_chords(chart, chords), f"{say_place(chart, self.start)}: {symbol_of(chord)} instead of {old.symbol}"
 
 
 @dataclass(frozen=True)
-class SetBass:
+class SetBass(ChartEdit):
     """Keep the chord, put another note under it; an empty text gives the root back."""
 
     start: Fraction
     note: str
     kind: Literal["set_bass"] = "set_bass"
+    PLACES: ClassVar[tuple[str, ...]] = ("start",)
 
-    def apply(self, chart: Chart) -> tuple[Chart, str]:
+    def transposed(self, half_steps: int) -> Self:
+        return replace(self, note=transpose_symbol(self.note.strip(), half_steps)) if self.note.strip() else self
+
+    def correct(self, chart: Chart) -> tuple[Chart, str]:
         i = chord_index(chart, self.start)
         old = chart.chords[i]
-        chord = parse_harte(old.label)
+        chord = old.chord
         if chord is None:
             raise ParameterError(f"{say_place(chart, self.start)} holds no chord, so it has no bass; name the chord first")
         if self.note.strip():
             bass = parse_name(self.note.strip())
-            label = _label(f"{chord.root}{chord.quality.suffix}/{bass}")
+            changed = parse_symbol(f"{chord.root}{chord.quality.suffix}/{bass}")
         else:
-            label = Chord(chord.root, chord.quality).to_harte()
-        chords = (*chart.chords[:i], replace(old, label=label, locked=True), *chart.chords[i + 1 :])
-        return with_chords(chart, chords), f"{say_place(chart, self.start)}: {symbol_of(label)}, another bass"
+            changed = Chord(chord.root, chord.quality)
+        chords = (*chart.chords[:i], replace(old, chord=changed, locked=True), *chart.chords[i + 1 :])
+        return with_chords(chart, chords), f"{say_place(chart, self.start)}: {symbol_of(changed)}, another bass"
 
 
 @dataclass(frozen=True)
-class InsertChord:
+class InsertChord(ChartEdit):
     """A new chord from a beat on, to the next change or to ``end``."""
 
     start: Fraction
     text: str
     end: Fraction | None = None
     kind: Literal["insert_chord"] = "insert_chord"
+    PLACES: ClassVar[tuple[str, ...]] = ("start", "end")
 
-    def apply(self, chart: Chart) -> tuple[Chart, str]:
+    def transposed(self, half_steps: int) -> Self:
+        return replace(self, text=transpose_symbol(self.text, half_steps))
+
+    def correct(self, chart: Chart) -> tuple[Chart, str]:
         check_step(self.start, "start")
-        label = _label(self.text)
+        chord = parse_symbol(self.text)
         before = next((c for c in chart.chords if c.start <= self.start < c.end), None)
         if before is None:
             raise ParameterError(f"start={self.start} must lie inside the song, whose chords end at beat {chart.chords[-1].end}")
@@ -83,74 +91,76 @@ class InsertChord:
             if c.start < self.start:
                 row.append(replace(c, duration=self.start - c.start))
             if c.start <= self.start:
-                row.append(ChartChord(self.start, min(end, chart.chords[-1].end) - self.start, label, 1.0, c.readings, True))
+                row.append(ChartChord(self.start, min(end, chart.chords[-1].end) - self.start, chord, 1.0, c.readings, True))
             if c.end > end:
                 row.append(replace(c, start=end, duration=c.end - end))
-        return with_chords(chart, row), f"{say_place(chart, self.start)}: {symbol_of(label)} put in"
+        return with_chords(chart, row), f"{say_place(chart, self.start)}: {symbol_of(chord)} put in"
 
 
 @dataclass(frozen=True)
-class SplitChord:
+class SplitChord(ChartEdit):
     """Cut the chord that sounds at a place in two, so that each half can be named."""
 
     at: Fraction
     kind: Literal["split_chord"] = "split_chord"
+    PLACES: ClassVar[tuple[str, ...]] = ("at",)
 
-    def apply(self, chart: Chart) -> tuple[Chart, str]:
+    def correct(self, chart: Chart) -> tuple[Chart, str]:
         check_step(self.at, "at")
         i = next((i for i, c in enumerate(chart.chords) if c.start < self.at < c.end), None)
         if i is None:
             raise ParameterError(f"at={self.at} must lie inside a chord, not at its edge; a chord already begins there or none sounds")
         c = chart.chords[i]
         halves = (replace(c, duration=self.at - c.start, locked=True), replace(c, start=self.at, duration=c.end - self.at, locked=True))
-        return with_chords(chart, (*chart.chords[:i], *halves, *chart.chords[i + 1 :])), f"{say_place(chart, self.at)}: {symbol_of(c.label)} split"
+        return with_chords(chart, (*chart.chords[:i], *halves, *chart.chords[i + 1 :])), f"{say_place(chart, self.at)}: {c.symbol} split"
 
 
 @dataclass(frozen=True)
-class JoinChord:
+class JoinChord(ChartEdit):
     """Let the chord before sound on through the one that begins here."""
 
     start: Fraction
     kind: Literal["join_chord"] = "join_chord"
+    PLACES: ClassVar[tuple[str, ...]] = ("start",)
 
-    def apply(self, chart: Chart) -> tuple[Chart, str]:
+    def correct(self, chart: Chart) -> tuple[Chart, str]:
         i = chord_index(chart, self.start)
         if i == 0:
             raise ParameterError("the first chord has none before it to be joined to; join the second one instead")
         before, here = chart.chords[i - 1], chart.chords[i]
         joined = replace(before, duration=here.end - before.start, locked=True)
-        return with_chords(
-            chart, (*chart.chords[: i - 1], joined, *chart.chords[i + 1 :])
-        ), f"{say_place(chart, self.start)}: {symbol_of(before.label)} sounds on"
+        return with_chords(chart, (*chart.chords[: i - 1], joined, *chart.chords[i + 1 :])), f"{say_place(chart, self.start)}: {before.symbol} sounds on"
 
 
 @dataclass(frozen=True)
-class DeleteChord:
+class DeleteChord(ChartEdit):
     """Take a chord out; the one before fills its time, or the one after where it is the first."""
 
     start: Fraction
     kind: Literal["delete_chord"] = "delete_chord"
+    PLACES: ClassVar[tuple[str, ...]] = ("start",)
 
-    def apply(self, chart: Chart) -> tuple[Chart, str]:
+    def correct(self, chart: Chart) -> tuple[Chart, str]:
         i = chord_index(chart, self.start)
         here = chart.chords[i]
         if len(chart.chords) == 1:
             raise ParameterError("this is the song's only chord; name it N for no chord instead")
         if i > 0:
-            return JoinChord(self.start).apply(chart)[0], f"{say_place(chart, self.start)}: {symbol_of(here.label)} taken out"
+            return JoinChord(self.start).correct(chart)[0], f"{say_place(chart, self.start)}: {here.symbol} taken out"
         after = replace(chart.chords[1], start=here.start, duration=chart.chords[1].end - here.start, locked=True)
-        return with_chords(chart, (after, *chart.chords[2:])), f"{say_place(chart, self.start)}: {symbol_of(here.label)} taken out"
+        return with_chords(chart, (after, *chart.chords[2:])), f"{say_place(chart, self.start)}: {here.symbol} taken out"
 
 
 @dataclass(frozen=True)
-class MoveChange:
+class MoveChange(ChartEdit):
     """Move the place where a chord begins; its neighbours give or take the time."""
 
     start: Fraction
     to: Fraction
     kind: Literal["move_change"] = "move_change"
+    PLACES: ClassVar[tuple[str, ...]] = ("start", "to")
 
-    def apply(self, chart: Chart) -> tuple[Chart, str]:
+    def correct(self, chart: Chart) -> tuple[Chart, str]:
         check_step(self.to, "to")
         i = chord_index(chart, self.start)
         if i == 0:
@@ -166,5 +176,5 @@ class MoveChange:
         )
         return (
             with_chords(chart, (*chart.chords[: i - 1], *moved, *chart.chords[i + 1 :])),
-            f"{symbol_of(here.label)} moved from {say_place(chart, self.start)} to {say_place(chart, self.to)}",
+            f"{here.symbol} moved from {say_place(chart, self.start)} to {say_place(chart, self.to)}",
         )

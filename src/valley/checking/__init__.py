@@ -1,0 +1,64 @@
+"""Checks of a song: each gives findings with place, severity, a sentence, and the edit that mends it where one way is sure.
+
+A new check is a function in the file of its subject and its name in the tuple at the end of that file.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import replace
+from fractions import Fraction
+
+from valley.arranging.reach import hand_named, key_range, keyboard_range
+from valley.checking import chart as chart_checks
+from valley.checking import hands as hands_checks
+from valley.checking import lesson as lesson_checks
+from valley.checking.finding import ERROR, NOTE, WARNING, Finding, Mend
+from valley.checking.hands import Room
+from valley.model.arrangement import Arrangement
+from valley.model.chart import Chart
+from valley.model.choices import Choices
+from valley.model.lesson import Lesson
+from valley.song.work import Work
+
+_ORDER = {ERROR: 0, WARNING: 1, NOTE: 2}
+
+
+def check_song(work: Work) -> tuple[Finding, ...]:
+    """Every finding of a song's chart, hands and lesson, the gravest first, then in the order of the song."""
+    return check_all(work.chart, work.arrangement, work.lesson, room_of(work.choices))
+
+
+def room_of(choices: Choices) -> Room:
+    """The room that hand, keyboard and camera give."""
+    hand, keyboard = hand_named(choices.hand), keyboard_range(choices.keyboard)
+    return Room(hand.comfort_mm, hand.most_mm, keyboard, key_range(choices.frame) if choices.frame else keyboard)
+
+
+def check_all(chart: Chart, arrangement: Arrangement | None = None, lesson: Lesson | None = None, room: Room | None = None) -> tuple[Finding, ...]:
+    """Findings of what there is: the chart alone, or with the hands (which need their ``room``) and the lesson."""
+    found = [f for check in chart_checks.CHECKS for f in check(chart)]
+    if arrangement is not None and room is not None:
+        found += [f for check in hands_checks.CHECKS for f in check(chart, arrangement, room)]
+        if lesson is not None:
+            found += [f for check in lesson_checks.CHECKS for f in check(chart, arrangement, lesson)]
+    return tuple(sorted(_thin(found), key=lambda f: (_ORDER[f.severity], f.start if f.start is not None else Fraction(-1), f.check)))
+
+
+def _thin(found: Sequence[Finding]) -> list[Finding]:
+    """Of findings that say one thing of several places the first, with how often it comes."""
+    times: dict[tuple[str, str], int] = {}
+    for f in found:
+        if f.alike:
+            times[f.check, f.alike] = times.get((f.check, f.alike), 0) + 1
+    out: list[Finding] = []
+    for f in found:
+        more = times.pop((f.check, f.alike), 0) if f.alike else 1
+        if more > 1:
+            out.append(replace(f, sentence=f"{f.sentence[:-1]} (and in {more - 1} more places)."))
+        elif more:
+            out.append(f)
+    return out
+
+
+__all__ = ["ERROR", "NOTE", "WARNING", "Finding", "Mend", "Room", "check_all", "check_song", "room_of"]

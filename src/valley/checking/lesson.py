@@ -1,0 +1,49 @@
+"""Checks of the lesson: parts that are never taught, words that went stale, words that the music contradicts."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterator
+
+from valley.checking.finding import ERROR, WARNING, Finding
+from valley.lesson.proof import read_proof
+from valley.model.arrangement import Arrangement
+from valley.model.chart import Chart
+from valley.model.lesson import Lesson
+from valley.phrases import Words
+from valley.theory.naming import CONTRADICTS
+
+
+def check_taught(chart: Chart, arrangement: Arrangement, lesson: Lesson) -> Iterator[Finding]:  # noqa: ARG001 - all checks are called alike
+    """Every part is taught, or left out on purpose."""
+    taught = {s.part for s in lesson.steps if s.part is not None}
+    for part in chart.parts:
+        if part.number not in taught and part.same_as not in taught:
+            yield Finding("taught", "lesson", WARNING, f"Part {part.number} is never taught.", part.number, part.start_bar, chart.span(part)[0])
+
+
+def check_stale(chart: Chart, arrangement: Arrangement, lesson: Lesson) -> Iterator[Finding]:  # noqa: ARG001
+    """Words that were written before the music changed."""
+    words = Words(lesson.schools)
+    for step in lesson.steps:
+        if step.stale:
+            sentence = f"“{words.title(step)}”: the music has changed since you wrote these words."
+            yield Finding("stale", "lesson", WARNING, sentence, step.part, None, step.start, step.key)
+
+
+def check_words(chart: Chart, arrangement: Arrangement, lesson: Lesson) -> Iterator[Finding]:
+    """What the creator wrote agrees with what is played."""
+    schools, words = lesson.schools, Words(lesson.schools)
+    octaves = "c3" if schools.octaves == "c3" else "c4"
+    for step in lesson.steps:
+        if not step.edited:
+            continue
+        prefix = f"Part {step.part}. " if step.part else ""
+        for claim in read_proof(prefix + "\n".join(words.lines(step)), chart, arrangement, naming=schools.naming, octaves=octaves):
+            if claim.verdict == CONTRADICTS and claim.start >= len(prefix):
+                right = f" – {claim.expected}" if claim.expected else ""
+                sentence = f"“{words.title(step)}”: “{claim.text}”: {claim.message}{right}."
+                yield Finding("words", "lesson", ERROR, sentence, step.part, None, step.start, step.key)
+
+
+LessonCheck = Callable[[Chart, Arrangement, Lesson], Iterator[Finding]]
+CHECKS: tuple[LessonCheck, ...] = (check_taught, check_stale, check_words)

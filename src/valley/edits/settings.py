@@ -1,0 +1,49 @@
+"""What belongs to the song as a whole: its title, and what its lessons hold."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+from typing import Literal
+
+from valley.edits._edit import ChartEdit, Edit
+from valley.errors import ParameterError
+from valley.lesson.plan import plan_lessons
+from valley.model.chart import Chart, MelodyNote
+from valley.song.state import SongState
+
+LONGEST_TITLE = 200
+
+
+@dataclass(frozen=True)
+class RenameSong(ChartEdit):
+    """Another title."""
+
+    title: str
+    kind: Literal["rename_song"] = "rename_song"
+
+    def correct(self, chart: Chart) -> tuple[Chart, str]:
+        title = self.title.strip()[:LONGEST_TITLE]
+        if not title:
+            raise ParameterError("title must not be empty; give the song a name")
+        return replace(chart, title=title), f"renamed to {title}"
+
+
+@dataclass(frozen=True)
+class PlanLessons(Edit):
+    """Which parts are taught in which order, none for all, and about how many minutes a lesson has; what is None stays."""
+
+    order: tuple[int, ...] | None = None
+    minutes: float | None = None
+    kind: Literal["plan_lessons"] = "plan_lessons"
+
+    def apply(self, song: SongState, played: Sequence[MelodyNote] = ()) -> tuple[SongState, str]:  # noqa: ARG002 - it needs no sound
+        order = song.settings.order if self.order is None else self.order
+        minutes = song.settings.minutes if self.minutes is None else self.minutes
+        plan_lessons(song.chart, order=order, minutes=minutes)
+        said = []
+        if self.order is not None:
+            said.append(f"parts {', '.join(map(str, order))} are taught" if order else "all parts are taught in their order")
+        if self.minutes is not None:
+            said.append(f"lessons of about {minutes:g} minutes" if minutes else "one lesson for all")
+        return replace(song, settings=replace(song.settings, order=order, minutes=minutes)), ", ".join(said) or "the plan as it was"

@@ -1,0 +1,91 @@
+"""Settings of the hands: for the song, for one part, and how one occurrence differs."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+from typing import Literal
+
+from valley.edits._edit import HandsEdit
+from valley.errors import ParameterError
+from valley.model.chart import MelodyNote
+from valley.model.choices import Choices, PartChoice
+from valley.song.state import SongState
+
+_OF_A_PART = ("style", "level", "pattern")
+_OF_THE_SONG = ("hand", "keyboard", "frame", "bass", "links", "pedal", "fingers")
+SETTINGS = (*_OF_A_PART, *_OF_THE_SONG)
+
+
+@dataclass(frozen=True)
+class SetHands(HandsEdit):
+    """Settings of the song, or, with ``part``, of one part (style, level and pattern); what is None stays."""
+
+    kind: Literal["set_hands"] = "set_hands"
+    part: int | None = None
+    style: str | None = None
+    level: str | None = None
+    pattern: str | None = None
+    hand: str | None = None
+    keyboard: str | None = None
+    frame: str | None = None
+    bass: Literal["slash", "root"] | None = None
+    links: Literal["chosen", "all"] | None = None
+    pedal: bool | None = None
+    fingers: bool | None = None
+
+    def choose(self, song: SongState, played: Sequence[MelodyNote]) -> tuple[Choices, str]:  # noqa: ARG002 - settings need no sound
+        choices = song.choices
+        wanted = {name: value for name in SETTINGS if (value := getattr(self, name)) is not None}
+        if not wanted:
+            raise ParameterError("nothing was chosen; name a style, level, pattern, hand, keyboard or frame")
+        said = ", ".join(f"{name} {_say(value)}" for name, value in wanted.items())
+        if self.part is None:
+            return replace(choices, **wanted), said
+        own = {k: v for k, v in wanted.items() if k in _OF_A_PART}
+        if len(own) != len(wanted):
+            for_all = ", ".join(sorted(set(wanted) - set(own)))
+            raise ParameterError(f"part {self.part} can have a style, level and pattern of its own; {for_all} hold for the whole song")
+        _require_part(song, self.part)
+        return with_part(choices, replace(choices.of_part(self.part), **own)), f"part {self.part}: {said}"
+
+
+def _say(value: object) -> str:
+    return {True: "on", False: "off", "": "none"}.get(value, str(value)) if isinstance(value, (bool, str)) else str(value)
+
+
+def _require_part(song: SongState, number: int) -> None:
+    if not 1 <= number <= len(song.chart.parts):
+        raise ParameterError(f"part {number} is not in this song; it has parts 1 to {len(song.chart.parts)}")
+
+
+def with_part(choices: Choices, own: PartChoice) -> Choices:
+    """The choices with those of one part; a part that has nothing for itself is not listed."""
+    others = [p for p in choices.parts if p.part != own.part]
+    kept = [] if own == PartChoice(own.part) else [own]
+    return replace(choices, parts=tuple(sorted([*others, *kept], key=lambda p: p.part)))
+
+
+@dataclass(frozen=True)
+class VaryPart(HandsEdit):
+    """How one occurrence differs: without its last chord, with a lead-in, with another ending."""
+
+    part: int
+    kind: Literal["vary_part"] = "vary_part"
+    drop_last: bool | None = None
+    lead_in: bool | None = None
+    ending: Literal["", "octaves", "rolled"] | None = None
+
+    def choose(self, song: SongState, played: Sequence[MelodyNote]) -> tuple[Choices, str]:  # noqa: ARG002 - it needs no sound
+        _require_part(song, self.part)
+        own, said = song.choices.of_part(self.part), []
+        if self.drop_last is not None:
+            own = replace(own, drop_last=self.drop_last)
+            said.append("without its last chord" if self.drop_last else "with its last chord again")
+        if self.lead_in is not None:
+            own = replace(own, lead_in=self.lead_in)
+            said.append("with a lead-in" if self.lead_in else "without a lead-in")
+        if self.ending is not None:
+            own = replace(own, ending=self.ending)
+            said.append({"": "with its plain ending", "octaves": "ending in octaves", "rolled": "ending on a rolled chord"}[self.ending])
+        return with_part(song.choices, own), f"part {self.part} {', '.join(said) or 'as it was'}"

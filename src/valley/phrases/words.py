@@ -1,0 +1,149 @@
+"""From sayings to words: values by the schools of naming, phrases by the catalogue of a language.
+
+Another language is another module beside ``en`` with the same names in it.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from functools import singledispatchmethod
+from types import ModuleType
+
+from valley.errors import ParameterError
+from valley.model.lesson import Lesson, Line, Step
+from valley.model.saying import Amount, Chords, Counts, Distance, KeyName, Names, Numbers, Pitches, Saying, Several, Sound, Value
+from valley.model.schools import Schools
+from valley.phrases import en
+from valley.theory.chord import Chord
+from valley.theory.names import name_chord, name_note, name_pitch
+from valley.theory.pitch import parse_name
+
+LANGUAGES: Mapping[str, ModuleType] = {"en": en}
+WORDS_A_SECOND = 2.3  # of someone who explains while playing
+
+
+class Words:
+    """Says things in one language and school; a sentence that comes often is said in turn in each of its ways.
+
+    >>> from valley.model.saying import say
+    >>> Words().say(say("hold", beats=Amount(Fraction(4), "beat")))
+    'Hold 4 beats.'
+    """
+
+    def __init__(self, schools: Schools | None = None, language: str = "en") -> None:
+        if language not in LANGUAGES:
+            raise ParameterError(f"language={language!r} must be one of {', '.join(LANGUAGES)}")
+        self._language = LANGUAGES[language]
+        self._schools = schools or Schools()
+        self._turn: dict[str, int] = {}
+        self._first = 0
+
+    def say(self, saying: Saying) -> str:
+        """One saying in words.
+
+        Raises
+        ------
+        ParameterError
+            the catalogue has no such phrase
+        """
+        ways = self._language.PHRASES.get(saying.phrase)
+        if ways is None:
+            raise ParameterError(f"phrase={saying.phrase!r} must be one of the catalogue; this lesson may come from a newer Valley")
+        turn = self._turn.get(saying.phrase, self._first)
+        self._turn[saying.phrase] = turn + 1
+        return str(ways[turn % len(ways)].format(**{name: self._word(value) for name, value in saying.values}))
+
+    def title(self, step: Step) -> str:
+        return self.say(step.title)
+
+    def lines(self, step: Step) -> tuple[str, ...]:
+        """What is said in a step, a text a line: always in the same words, whatever else was said before."""
+        self._turn, self._first = {}, max(0, step.key.count("-") - 1)  # joins of more and more parts take turns
+        return tuple(self.line(line) for line in step.lines)
+
+    def line(self, line: Line) -> str:
+        return " ".join(self.say(s) for s in line.said)
+
+    def count(self, step: Step) -> int:
+        """Words that are spoken in a step, its title among them."""
+        return sum(len(text.split()) for text in (self.title(step), *self.lines(step)))
+
+    @singledispatchmethod
+    def _word(self, value: Value) -> str:
+        return str(value)
+
+    @_word.register
+    def _(self, value: Amount) -> str:
+        return self._language.say_amount(value.amount, value.unit)  # type: ignore[no-any-return]  # a module's function
+
+    @_word.register
+    def _(self, value: Names) -> str:
+        return " ".join(self._note(n) for n in value.names)
+
+    @_word.register
+    def _(self, value: Pitches) -> str:
+        said = [self._pitch(p) + ("*" if p in value.starred else "") for p in value.pitches]
+        return ", ".join(said) if value.in_order else self._join(said)
+
+    @_word.register
+    def _(self, value: Sound) -> str:
+        return self._chord(value.chord)
+
+    @_word.register
+    def _(self, value: Chords) -> str:
+        return " ".join(self._chord(c) for c in value.chords) or self._language.NOTHING
+
+    @_word.register
+    def _(self, value: KeyName) -> str:
+        return f"{self._note(value.tonic)} {self._language.MODES[value.mode]}"
+
+    @_word.register
+    def _(self, value: Counts) -> str:
+        return ", ".join(value.counts)
+
+    @_word.register
+    def _(self, value: Numbers) -> str:
+        said = [str(n) for n in value.numbers]
+        return ", ".join(said) if value.in_order else self._join(said)
+
+    @_word.register
+    def _(self, value: Distance) -> str:
+        return self._language.say_distance(value.half_steps, value.letters)  # type: ignore[no-any-return]  # a module's function
+
+    @_word.register
+    def _(self, value: Several) -> str:
+        said = [self.say(s) for s in value.sayings]
+        return self._join(said) if value.joined == "list" else {"clauses": ", ", "rows": "; ", "sentences": " "}[value.joined].join(said)
+
+    def _join(self, texts: list[str]) -> str:
+        return self._language.join_names(texts)  # type: ignore[no-any-return]  # a module's function
+
+    def _note(self, text: str) -> str:
+        s = self._schools
+        return name_note(parse_name(text), naming=s.naming, flats=s.flats, spelling=s.spelling)
+
+    def _pitch(self, text: str) -> str:
+        s = self._schools
+        return name_pitch(text, naming=s.naming, flats=s.flats, spelling=s.spelling, octaves=s.octaves)
+
+    def _chord(self, chord: Chord | None) -> str:
+        if chord is None:
+            return str(self._language.NO_CHORD)
+        s = self._schools
+        return name_chord(
+            chord,
+            naming=s.naming,
+            flats=s.flats,
+            spelling=s.spelling,
+            added=s.added,
+            suspended=s.suspended,
+            major_seventh=s.major_seventh,
+            half_diminished=s.half_diminished,
+            inversions=s.inversions,
+        )
+
+
+def say_lesson(lesson: Lesson, language: str = "en") -> tuple[tuple[str, tuple[str, ...]], ...]:
+    """Title and lines of every step in words."""
+    words = Words(lesson.schools, language)
+    return tuple((words.title(s), words.lines(s)) for s in lesson.steps)

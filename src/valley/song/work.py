@@ -1,0 +1,99 @@
+"""What is made of a song's state: both hands and the lesson, each once, when it is asked for."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+from fractions import Fraction
+from functools import cached_property
+
+from valley.arranging.arrange import arrange
+from valley.arranging.pattern_library import PATTERNS
+from valley.errors import ValleyError
+from valley.lesson.overlay import lay_over
+from valley.lesson.script import build_lesson
+from valley.model.arrangement import Arrangement
+from valley.model.chart import Chart, Grid, MelodyNote
+from valley.model.choices import Choices
+from valley.model.hearing import Hearing
+from valley.model.lesson import Lesson, Settings
+from valley.model.schools import Schools
+from valley.song.state import SongState
+
+
+def follow_schools(choices: Choices, schools: Schools) -> Choices:
+    """Choices for the hands under the schools of the lesson: the root is kept, and fingers are hidden, where either says so."""
+    bass = "root" if "root" in (choices.bass, schools.bass) else "slash"
+    return replace(choices, bass=bass, fingers=choices.fingers and schools.fingering == "shown")
+
+
+def place_played(hearing: Hearing, grid: Grid) -> tuple[MelodyNote, ...]:
+    """The keys heard struck, set on a chart's grid to the nearest quarter of a beat, in order; none from before its first beat."""
+    placed = []
+    for note in hearing.notes:
+        start = Fraction(round(grid.position(note.start) * 4), 4)
+        end = max(Fraction(round(grid.position(note.end) * 4), 4), start + Fraction(1, 4))
+        if start >= 0:
+            placed.append(MelodyNote(start, end - start, note.midi, note.confidence))
+    return tuple(sorted(placed, key=lambda n: (n.start, n.midi)))
+
+
+@dataclass(frozen=True, eq=False)
+class Work:
+    """A song with all that is made of it. Two works are never the same: what they keep is costly, comparing them would be as well."""
+
+    song: SongState
+    hearing: Hearing | None = None
+
+    @property
+    def chart(self) -> Chart:
+        return self.song.chart
+
+    @cached_property
+    def choices(self) -> Choices:
+        """What was chosen for the hands, as the schools of the lesson have it."""
+        return follow_schools(self.song.choices, self.song.teaching.schools)
+
+    @cached_property
+    def played(self) -> tuple[MelodyNote, ...]:
+        return place_played(self.hearing, self.chart.grid) if self.hearing else ()
+
+    def arrange(self, level: str = "", *, with_links: bool = False) -> Arrangement:
+        """What both hands play; with ``level`` at another one, where nothing holds that the creator set grip by grip."""
+        choices = self.choices
+        if level:
+            choices = replace(choices, level=level, grips=(), parts=tuple(replace(p, level=None) for p in choices.parts))
+        return arrange(self.chart, choices, played=self.played, with_links=with_links)
+
+    @cached_property
+    def arrangement(self) -> Arrangement:
+        return self.arrange()
+
+    @cached_property
+    def generated(self) -> Lesson:
+        """The lesson before the creator's edits."""
+        patterns = {p.name: (p.title, p.summary) for p in (*PATTERNS.values(), *self.choices.patterns)}
+        others: dict[str, Arrangement | None] = {}
+        for level in ("easier", "fuller"):
+            try:
+                others[level] = None if self.choices.level == level else self.arrange(level)
+            except ValleyError:
+                others[level] = None  # no such version fits these hands; the lesson does without
+        return build_lesson(
+            self.chart,
+            self.arrangement,
+            order=self.song.settings.order,
+            schools=self.song.teaching.schools,
+            easier=others["easier"],
+            fuller=others["fuller"],
+            patterns=patterns,
+        )
+
+    @cached_property
+    def lesson(self) -> Lesson:
+        return lay_over(self.generated, self.song.teaching.edits)
+
+
+def work_of(chart: Chart, choices: Choices | None = None, *, order: Sequence[int] = ()) -> Work:
+    """The work of a chart with nothing chosen but what is given."""
+    return Work(SongState(chart, choices or Choices(), settings=Settings(tuple(order))))

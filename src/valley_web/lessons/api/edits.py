@@ -1,0 +1,87 @@
+"""Every change to a song's state: one endpoint for edits, and moving along the versions. Each answers with where the song stands."""
+
+from django.http import HttpRequest
+from ninja import Router
+
+from valley.checking import check_song
+from valley.errors import ValleyError
+from valley_web.common.auth import name_actor
+from valley_web.common.problems import Problem
+from valley_web.lessons import presenters, services
+from valley_web.lessons.api.schemas import EditedOut, EditIn, ShowIn, SpreadIn, View
+from valley_web.songs import changes
+from valley_web.songs.models import Song
+from valley_web.songs.presenters import show_offer, show_song_chart
+from valley_web.songs.selectors import find_offer, find_redo, get_revision, get_song, get_state
+
+router = Router()
+PROBLEMS = {frozenset({400, 404, 409, 422}): Problem}
+
+
+def _edited(song_id: int, show: View, before: int) -> EditedOut:
+    """The song after a change from version ``before``: what is looked at, and the chart where it is another."""
+    song = get_song(song_id)
+    revision = get_revision(song)
+    answer = EditedOut(
+        revision=revision.number,
+        last_change=revision.what,
+        can_undo=revision.parent > 0,
+        can_redo=find_redo(song) > 0,
+        offer=show_offer(find_offer(song, revision)),
+    )
+    if show == "chart" or _chart_changed(song, before):
+        answer.chart = show_song_chart(song)
+    if show == "chart":
+        return answer
+    work = services.get_work(song)
+    try:
+        if show == "hands":
+            answer.arrangement = presenters.show_arrangement(work, work.arrange(with_links=True), revision)
+        else:
+            answer.lesson = presenters.show_lesson(work, check_song(work), song, revision)
+    except ValleyError:  # the change stands; the page asks for the hands and is told what does not fit
+        return answer
+    return answer
+
+
+def _chart_changed(song: Song, before: int) -> bool:
+    return before != song.revision and get_state(song, before).chart != get_state(song).chart
+
+
+@router.post("/songs/{song_id}/edits", response={200: EditedOut, **PROBLEMS})
+def edit_song(request: HttpRequest, song_id: int, body: EditIn) -> EditedOut:
+    """Do an edit, here and, if wished, at the same place of other parts."""
+    changes.edit_song(get_song(song_id), base=body.revision, edit=body.edit, spread=body.spread, actor=name_actor(request))
+    return _edited(song_id, body.show, body.revision)
+
+
+@router.post("/songs/{song_id}/spread", response={200: EditedOut, **PROBLEMS})
+def spread_change(request: HttpRequest, song_id: int, body: SpreadIn) -> EditedOut:
+    """Make the last edit in other parts as well."""
+    changes.spread_change(get_song(song_id), base=body.revision, parts=body.parts, actor=name_actor(request))
+    return _edited(song_id, body.show, body.revision)
+
+
+@router.post("/songs/{song_id}/undo", response={200: EditedOut, **PROBLEMS})
+def undo(request: HttpRequest, song_id: int, body: ShowIn) -> EditedOut:
+    song = get_song(song_id)
+    before = song.revision
+    changes.step_back(song, actor=name_actor(request))
+    return _edited(song_id, body.show, before)
+
+
+@router.post("/songs/{song_id}/redo", response={200: EditedOut, **PROBLEMS})
+def redo(request: HttpRequest, song_id: int, body: ShowIn) -> EditedOut:
+    song = get_song(song_id)
+    before = song.revision
+    changes.step_forward(song, actor=name_actor(request))
+    return _edited(song_id, body.show, before)
+
+
+@router.post("/songs/{song_id}/revisions/{number}/bring-back", response={200: EditedOut, **PROBLEMS})
+def bring_back(request: HttpRequest, song_id: int, number: int, body: ShowIn) -> EditedOut:
+    """Make an earlier version the current one; undo leads back."""
+    song = get_song(song_id)
+    before = song.revision
+    changes.bring_back(song, number, actor=name_actor(request))
+    return _edited(song_id, body.show, before)

@@ -1,0 +1,130 @@
+"""Changing a song's state: one service for every edit, and moving along the versions. Nothing that was saved is ever lost."""
+
+from collections.abc import Sequence
+from dataclasses import replace
+from typing import Any
+
+from django.db import transaction
+from django.db.models import Max
+
+from valley.edits import Edit, apply_edit
+from valley.formats.edit_json import dump_edit, read_edit
+from valley.formats.song_json import dump_song, read_song
+from valley.pipeline.decisions import find_decision
+from valley.song import SongState, Work
+from valley_web.common.errors import Conflict
+from valley_web.songs import way
+from valley_web.songs.deeds import note_deed
+from valley_web.songs.logbook import note_decision
+from valley_web.songs.models import Revision, Song
+from valley_web.songs.selectors import find_redo, get_hearing, get_revision, get_state
+
+
+def keep_version(
+    song: Song, state: SongState, what: str, *, actor: str, parent: int | None = None, current: bool = True, edit: dict[str, Any] | None = None
+) -> Revision:
+    """A new version of a song that is locked for it; with ``current`` the one that is shown."""
+    last = Revision.objects.filter(song=song).aggregate(last=Max("number"))["last"] or 0
+    revision = Revision.objects.create(
+        song=song,
+        number=last + 1,
+        parent=song.revision if parent is None else parent,
+        state=dump_song(state),
+        what=what[:300],
+        actor=actor,
+        kept_aside=not current,
+        edit=edit,
+    )
+    if current:
+        _show(song, revision.number, state)
+    return revision
+
+
+def _show(song: Song, number: int, state: SongState) -> None:
+    """Make a version the current one. Its title goes with it, so that the shelf and the lesson never disagree."""
+    song.revision, song.title = number, state.chart.title
+    song.save(update_fields=["revision", "title", "changed_at"])
+    way.note_chart(song, state.chart)
+
+
+def _lock(song: Song) -> Song:
+    return Song.objects.select_for_update().get(pk=song.pk)
+
+
+def edit_song(song: Song, *, base: int, edit: Edit, spread: Sequence[int] = (), actor: str) -> Revision:
+    """Do an edit. One that was made on a version which is no longer the current one is kept aside and reported."""
+    hearing = get_hearing(song)
+    with transaction.atomic():
+        song = _lock(song)
+        before = get_state(song, base)
+        played = Work(before, hearing).played
+        after, what = apply_edit(before, edit, spread, played=played)
+        if base == song.revision:
+            made = keep_version(song, after, what, actor=actor, edit=None if spread else dump_edit(edit))
+            if decision := find_decision(before, after, edit, what, played):
+                note_decision(song, made, decision, actor=actor)
+            return made
+        kept = keep_version(song, after, what, actor=actor, parent=base, current=False)
+        now = get_revision(song)
+    raise Conflict(
+        "This song was changed in another window.",
+        f"Your change ({what}) is kept as version {kept.number}. The last change now is: {now.what}. "
+        "Look at the place and make your change again if you still want it.",
+        kind="conflict",
+        data={"kept": kept.number, "current": song.revision},
+    )
+
+
+def spread_change(song: Song, *, base: int, parts: Sequence[int], actor: str) -> Revision:
+    """Make the last edit in other parts that repeat the passage as well."""
+    hearing = get_hearing(song)
+    with transaction.atomic():
+        song = _lock(song)
+        last = get_revision(song)
+        if last.number != base or last.edit is None:
+            raise Conflict("The song has moved on since that change.", "Make the change in the other parts by hand, or undo back to it.", kind="conflict")
+        before = get_state(song, last.parent)
+        after, what = apply_edit(before, read_edit(last.edit), parts, played=Work(before, hearing).played)
+        return keep_version(song, after, what, actor=actor)
+
+
+def name_version(song: Song, number: int, name: str, *, actor: str) -> None:
+    """Give a version a name to find it by; an empty one takes it away."""
+    revision = get_revision(song, number)
+    revision.name = " ".join(name.split())[:80]
+    revision.save(update_fields=["name"])
+    note_deed(f"called version {number} “{revision.name}”", actor=actor, song=song)
+
+
+def bring_back(song: Song, number: int, *, actor: str) -> Revision:
+    """Make an earlier version the current one, as a new version: nothing that came after it is lost."""
+    with transaction.atomic():
+        song = _lock(song)
+        old = get_revision(song, number)
+        what = f"version {number} brought back" + (f": {old.name}" if old.name else "")
+        return keep_version(song, read_song(old.state), what, actor=actor)
+
+
+def step_back(song: Song, *, actor: str) -> None:
+    """Undo: to the version that the current one was made from."""
+    with transaction.atomic():
+        song = _lock(song)
+        now = get_revision(song)
+        if now.parent:
+            _show(song, now.parent, get_state(song, now.parent))
+            note_deed(f"undid version {now.number}: {now.what}", actor=actor, song=song)
+
+
+def step_forward(song: Song, *, actor: str) -> None:
+    """Redo: to the newest version made from the current one."""
+    with transaction.atomic():
+        song = _lock(song)
+        if child := find_redo(song):
+            _show(song, child, get_state(song, child))
+            note_deed(f"did version {child} again", actor=actor, song=song)
+
+
+def take_state(song: Song, state: SongState, what: str, *, actor: str) -> Revision:
+    """Another state as a new version of a song, under the title that the song has."""
+    named = replace(state, chart=replace(state.chart, title=song.title))
+    return keep_version(song, named, what, actor=actor)
