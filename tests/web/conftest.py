@@ -14,8 +14,9 @@ from django.test import Client
 from tests.core.charting.test_from_hearing import HEARING
 from tests.sounds import save, song
 from valley.formats.hearing_json import dump_hearing
+from valley_web.songs.listening import keep_hearing
 from valley_web.songs.models import ListeningJob, Song
-from valley_web.songs.services import Upload, add_recording, keep_hearing
+from valley_web.songs.services import Upload, add_recording
 
 
 class PageClient(Client):
@@ -65,12 +66,18 @@ def new_song(db: None, wav_bytes: bytes) -> Song:
     return add_recording(Upload("my take.wav", len(wav_bytes), [wav_bytes]))
 
 
+def hear(job: ListeningJob) -> None:
+    """End a job with the tests' own hearing."""
+    ListeningJob.objects.filter(pk=job.pk).update(state="running", attempts=1)
+    job.refresh_from_db()
+    assert keep_hearing(job, dump_hearing(HEARING), [0.5] * 350, "")
+
+
 @pytest.fixture
 def heard_song(new_song: Song) -> Song:
     """Heard and charted, without a worker: the hearing is the tests' own."""
     job = ListeningJob.objects.get(recording=new_song.recording)
-    ListeningJob.objects.filter(pk=job.pk).update(state="running", attempts=1)
-    keep_hearing(job.pk, dump_hearing(HEARING), [0.5] * 350, "")
+    hear(job)
     new_song.refresh_from_db()
     return new_song
 

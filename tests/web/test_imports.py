@@ -48,8 +48,8 @@ def test_every_hand_out_that_can_be_read_comes_back_as_a_song(site: PageClient, 
 def test_our_own_lesson_brings_its_choices_back(site: PageClient, heard_song: Song) -> None:
     path = f"songs/{heard_song.pk}"
     revision = site.get(f"/api/{path}/chart").json()["revision"]
-    site.call("POST", f"{path}/hands/edits", {"revision": revision, "edit": {"kind": "settings", "style": "octaves", "level": "easier"}})
-    site.call("POST", f"{path}/lesson/edits", {"revision": revision + 1, "edit": {"kind": "school", "matter": "naming", "school": "german"}})
+    site.call("POST", f"{path}/edits", {"revision": revision, "edit": {"kind": "set_hands", "style": "octaves", "level": "easier"}})
+    site.call("POST", f"{path}/edits", {"revision": revision + 1, "edit": {"kind": "set_school", "matter": "naming", "school": "german"}})
     made = site.upload("lesson.json", get_file(site, heard_song.pk, "lesson.json")).json()
     arrangement = site.get(f"/api/songs/{made['id']}/arrangement").json()
     assert (arrangement["settings"]["style"], arrangement["settings"]["level"]) == ("octaves", "easier")
@@ -94,7 +94,7 @@ def test_notes_for_a_song_that_is_charted_are_its_next_version(site: PageClient,
     site.upload("new.txt", CHART, to=str(heard_song.pk))
     chart = site.get(f"/api/songs/{heard_song.pk}/chart").json()
     assert (chart["last_change"], chart["title"]) == ("read from new.txt", "my take")
-    back = site.call("POST", f"songs/{heard_song.pk}/chart/undo").json()
+    back = site.call("POST", f"songs/{heard_song.pk}/undo", {}).json()
     assert back["last_change"] == "Heard in the recording"
 
 
@@ -126,7 +126,7 @@ def test_a_performance_is_compared_and_its_grips_are_taken(site: PageClient, hea
     after = site.get(f"/api/songs/{heard_song.pk}/arrangement").json()["parts"][0]["grips"][0]
     assert [n["midi"] + 12 for n in after["left"]] == [n["midi"] for n in before["left"]]
     assert after["locked"]
-    site.call("POST", f"songs/{heard_song.pk}/chart/undo")
+    site.call("POST", f"songs/{heard_song.pk}/undo", {})
     assert site.get(f"/api/songs/{heard_song.pk}/arrangement").json()["parts"][0]["grips"][0] == before
 
 

@@ -17,8 +17,9 @@ from django.utils import timezone
 from tests.sounds import save, save_silent_video, song
 from tests.web.conftest import PageClient
 from valley_web.songs import tasks
+from valley_web.songs.listening import cancel_listening, start_listening
 from valley_web.songs.models import HearingRecord, ListeningJob, Song
-from valley_web.songs.services import Upload, add_recording, cancel_listening, start_listening
+from valley_web.songs.services import Upload, add_recording
 from valley_web.songs.tasks import MAX_ATTEMPTS, claim_job, run_job
 
 State = ListeningJob.State

@@ -7,14 +7,14 @@ from typing import Any
 import pytest
 
 from tests.web.conftest import PageClient
-from valley_web.songs.models import ChartRevision, Song
+from valley_web.songs.models import Revision, Song
 
 
 @pytest.fixture
 def teach(site: PageClient, heard_song: Song) -> Any:
     def send(edit: dict[str, Any], revision: int | None = None) -> Any:
         now = Song.objects.get(pk=heard_song.pk).revision if revision is None else revision
-        return site.call("POST", f"songs/{heard_song.pk}/lesson/edits", {"revision": now, "edit": edit})
+        return site.call("POST", f"songs/{heard_song.pk}/edits", {"revision": now, "edit": edit, "show": "lesson"})
 
     return send
 
@@ -28,61 +28,62 @@ def test_the_lesson_has_steps_schools_and_findings(site: PageClient, heard_song:
 
 
 def test_steps_are_rewritten_left_out_moved_added_and_undone(site: PageClient, heard_song: Song, teach: Any) -> None:
-    lesson = teach({"kind": "step", "key": "chords", "lines": ["Only three chords."]}).json()
+    lesson = teach({"kind": "write_step", "key": "chords", "lines": ["Only three chords."]}).json()["lesson"]
     chords = next(s for s in lesson["steps"] if s["key"] == "chords")
-    assert chords["edited"] and not chords["stale"] and chords["lines"] == ["Only three chords."]
-    lesson = teach({"kind": "step", "key": "closing", "left_out": True}).json()
+    assert chords["edited"] and not chords["stale"] and [line["text"] for line in chords["lines"]] == ["Only three chords."]
+    lesson = teach({"kind": "write_step", "key": "closing", "left_out": True}).json()["lesson"]
     assert lesson["left_out"] == [{"key": "closing", "title": "All of it"}]
-    lesson = teach({"kind": "step", "key": "own-1", "title": "Sit well", "lines": ["Both feet on the floor."], "added": True, "after": ""}).json()
+    lesson = teach({"kind": "write_step", "key": "own-1", "title": "Sit well", "lines": ["Both feet on the floor."], "added": True, "after": ""}).json()[
+        "lesson"
+    ]
     assert lesson["steps"][0]["title"] == "Sit well"
-    assert teach({"kind": "step", "key": "nowhere", "lines": ["x"]}).status_code == 422
-    site.call("POST", f"songs/{heard_song.pk}/chart/undo")
+    assert teach({"kind": "write_step", "key": "nowhere", "lines": ["x"]}).status_code == 422
+    site.call("POST", f"songs/{heard_song.pk}/undo", {})
     assert site.get(f"/api/songs/{heard_song.pk}/lesson").json()["steps"][0]["key"] == "opening"
-    lesson = teach({"kind": "forget", "key": "chords"}).json()
+    lesson = teach({"kind": "forget_step", "key": "chords"}).json()["lesson"]
     assert not next(s for s in lesson["steps"] if s["key"] == "chords")["edited"]
 
 
 def test_words_go_stale_when_the_music_changes(site: PageClient, heard_song: Song, teach: Any) -> None:
-    teach({"kind": "step", "key": "chords", "lines": ["Only three chords."]})
+    teach({"kind": "write_step", "key": "chords", "lines": ["Only three chords."]})
     now = Song.objects.get(pk=heard_song.pk).revision
     edit = {"kind": "set_chord", "start": "2", "text": "Ebm7"}
-    assert site.call("POST", f"songs/{heard_song.pk}/chart/edits", {"revision": now, "edit": edit}).status_code == 200
+    assert site.call("POST", f"songs/{heard_song.pk}/edits", {"revision": now, "edit": edit}).status_code == 200
     lesson = site.get(f"/api/songs/{heard_song.pk}/lesson").json()
     assert next(s for s in lesson["steps"] if s["key"] == "chords")["stale"]
     assert any(f["check"] == "stale" and f["step"] == "chords" for f in lesson["findings"])
 
 
 def test_schools_are_followed(teach: Any, site: PageClient, heard_song: Song) -> None:
-    lesson = teach({"kind": "school", "matter": "naming", "school": "syllables"}).json()
-    assert "do re mi fa sol la si" in " ".join(lesson["steps"][0]["lines"])
-    assert teach({"kind": "school", "matter": "naming", "school": "tonic"}).status_code == 422
-    assert teach({"kind": "school", "matter": "taste", "school": "good"}).status_code == 422
+    lesson = teach({"kind": "set_school", "matter": "naming", "school": "syllables"}).json()["lesson"]
+    assert "do re mi fa sol la si" in " ".join(line["text"] for line in lesson["steps"][0]["lines"])
+    assert teach({"kind": "set_school", "matter": "naming", "school": "tonic"}).status_code == 422
+    assert teach({"kind": "set_school", "matter": "taste", "school": "good"}).status_code == 422
 
 
 def test_a_stale_window_keeps_its_words_aside(teach: Any) -> None:
-    assert teach({"kind": "school", "matter": "octaves", "school": "c3"}, revision=1).status_code == 200
-    late = teach({"kind": "step", "key": "chords", "lines": ["Late."]}, revision=1)
-    assert late.status_code == 409 and ChartRevision.objects.get(number=late.json()["data"]["kept"]).kept_aside
+    assert teach({"kind": "set_school", "matter": "octaves", "school": "c3"}, revision=1).status_code == 200
+    late = teach({"kind": "write_step", "key": "chords", "lines": ["Late."]}, revision=1)
+    assert late.status_code == 409 and Revision.objects.get(number=late.json()["data"]["kept"]).kept_aside
 
 
 def test_errors_are_found_mended_and_stand_in_the_way_of_ready(site: PageClient, heard_song: Song, teach: Any) -> None:
     path = f"songs/{heard_song.pk}"
-    site.call("POST", f"{path}/hands/edits", {"revision": 1, "edit": {"kind": "settings", "style": "root-and-chord", "level": "easier"}})
+    site.call("POST", f"{path}/edits", {"revision": 1, "edit": {"kind": "set_hands", "style": "root-and-chord", "level": "easier"}})
     grip = site.get(f"/api/{path}/arrangement").json()["parts"][0]["grips"][0]
-    spoiled = {"kind": "grip", "start": grip["start"], "action": "move", "hand": "right", "midi": grip["right"][1]["midi"], "by": 1}
-    site.call("POST", f"{path}/hands/edits", {"revision": 2, "edit": spoiled})
+    spoiled = {"kind": "change_grip", "start": grip["start"], "action": "move", "hand": "right", "midi": grip["right"][1]["midi"], "by": 1}
+    site.call("POST", f"{path}/edits", {"revision": 2, "edit": spoiled})
     lesson = site.get(f"/api/{path}/lesson").json()
     error = next(f for f in lesson["findings"] if f["severity"] == "error")
-    assert error["check"] == "name" and error["mend_words"] == "take Valley's grip"
+    assert error["check"] == "name" and error["mend"]["words"] == "take Valley's grip" and error["about"] == "hands"
     refused = site.call("POST", f"{path}/lesson/ready", {"ready": True})
     assert refused.status_code == 409 and "still open" in refused.json()["title"]
     known = site.call("POST", f"{path}/lesson/ready", {"ready": True, "despite": True}).json()
     assert known["ready"] and known["ready_despite"] >= 1
-    mended = site.call("POST", f"{path}/lesson/mend", {"revision": 3, "mend": error["mend"]}).json()
+    mended = site.call("POST", f"{path}/edits", {"revision": 3, "edit": error["mend"]["edit"], "show": "lesson"}).json()["lesson"]
     assert mended["errors"] == 0
     assert site.call("POST", f"{path}/lesson/ready", {"ready": True}).json()["ready_despite"] == 0
     assert not site.call("POST", f"{path}/lesson/ready", {"ready": False}).json()["ready"]
-    assert site.call("POST", f"{path}/lesson/mend", {"revision": 4, "mend": "paint:1"}).status_code == 422
 
 
 def test_words_are_proof_read(site: PageClient, heard_song: Song) -> None:
@@ -109,12 +110,12 @@ def test_everything_comes_in_one_file(site: PageClient, heard_song: Song) -> Non
 def test_findings_are_given_for_every_margin_and_mended_there(site: PageClient, heard_song: Song) -> None:
     path = f"songs/{heard_song.pk}"
     grip = site.get(f"/api/{path}/arrangement").json()["parts"][0]["grips"][1]
-    edit = {"kind": "grip", "start": grip["start"], "action": "take", "left": [grip["left"][0]["midi"]], "right": [60, 76]}
+    edit = {"kind": "change_grip", "start": grip["start"], "action": "take", "left": [grip["left"][0]["midi"]], "right": [60, 76]}
     revision = site.get(f"/api/{path}/chart").json()["revision"]
-    assert site.call("POST", f"{path}/hands/edits", {"revision": revision, "edit": edit}).status_code == 200
+    assert site.call("POST", f"{path}/edits", {"revision": revision, "edit": edit}).status_code == 200
     found = site.get(f"/api/{path}/findings").json()
     assert found == site.get(f"/api/{path}/lesson").json()["findings"]
-    here = [f for f in found if f["start"] == grip["start"] and f["mend"].startswith("release")]
+    here = [f for f in found if f["start"] == grip["start"] and f["mend"] and f["mend"]["edit"]["action"] == "release"]
     assert here
-    site.call("POST", f"{path}/lesson/mend", {"revision": revision + 1, "mend": here[0]["mend"]})
+    site.call("POST", f"{path}/edits", {"revision": revision + 1, "edit": here[0]["mend"]["edit"]})
     assert not [f for f in site.get(f"/api/{path}/findings").json() if f["start"] == grip["start"] and f["check"] == here[0]["check"]]

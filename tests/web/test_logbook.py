@@ -12,21 +12,24 @@ def lines(site: PageClient, song: Song) -> list[str]:
 
 def edit(site: PageClient, song: Song, what: dict) -> None:
     revision = site.get(f"/api/songs/{song.pk}/chart").json()["revision"]
-    where = "chart" if what["kind"] == "set_chord" else "lesson" if what["kind"] == "school" else "hands"
-    response = site.call("POST", f"songs/{song.pk}/{where}/edits", {"revision": revision, "edit": what})
+    response = site.call("POST", f"songs/{song.pk}/edits", {"revision": revision, "edit": what})
     assert response.status_code == 200, response.content
 
 
 def test_decisions_are_kept_with_their_reasons(site: PageClient, heard_song: Song) -> None:
-    edit(site, heard_song, {"kind": "settings", "style": "big-finish"})
-    edit(site, heard_song, {"kind": "settings", "style": "low-safe"})
+    edit(site, heard_song, {"kind": "set_hands", "style": "big-finish"})
+    edit(site, heard_song, {"kind": "set_hands", "style": "low-safe"})
     assert len(lines(site, heard_song)) == 2
     grip = site.get(f"/api/songs/{heard_song.pk}/arrangement").json()["parts"][0]["grips"][1]
-    edit(site, heard_song, {"kind": "grip", "start": grip["start"], "action": "drop", "hand": "left", "midi": grip["left"][0]["midi"], "reason": "too low"})
+    edit(
+        site,
+        heard_song,
+        {"kind": "change_grip", "start": grip["start"], "action": "drop", "hand": "left", "midi": grip["left"][0]["midi"], "reason": "too low"},
+    )
     top = site.get(f"/api/songs/{heard_song.pk}/log").json()[0]
     assert top["text"].endswith(", too low")
     assert top["bar"] is not None
-    edit(site, heard_song, {"kind": "school", "matter": "naming", "school": "german"})
+    edit(site, heard_song, {"kind": "set_school", "matter": "naming", "school": "german"})
     assert lines(site, heard_song)[0] == "naming: german"
 
 
@@ -38,18 +41,18 @@ def test_a_corrected_chord_is_a_decision(site: PageClient, heard_song: Song) -> 
 
 
 def test_what_was_undone_is_not_told_and_returns_with_redo(site: PageClient, heard_song: Song) -> None:
-    edit(site, heard_song, {"kind": "settings", "level": "easier"})
+    edit(site, heard_song, {"kind": "set_hands", "level": "easier"})
     assert lines(site, heard_song)
-    site.call("POST", f"songs/{heard_song.pk}/chart/undo")
+    site.call("POST", f"songs/{heard_song.pk}/undo", {})
     assert lines(site, heard_song) == []
-    site.call("POST", f"songs/{heard_song.pk}/chart/redo")
+    site.call("POST", f"songs/{heard_song.pk}/redo", {})
     assert lines(site, heard_song)
 
 
 def test_tries_at_one_matter_make_one_line(site: PageClient, heard_song: Song) -> None:
     grip = site.get(f"/api/songs/{heard_song.pk}/arrangement").json()["parts"][0]["grips"][0]
     for _ in range(3):
-        edit(site, heard_song, {"kind": "grip", "start": grip["start"], "action": "star", "hand": "left", "midi": grip["left"][0]["midi"]})
+        edit(site, heard_song, {"kind": "change_grip", "start": grip["start"], "action": "star", "hand": "left", "midi": grip["left"][0]["midi"]})
     assert LogEntry.objects.filter(song=heard_song).count() == 1
 
 

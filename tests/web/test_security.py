@@ -16,7 +16,7 @@ from valley_web.songs.models import Song
 
 
 def test_changes_without_the_token_are_refused(site: PageClient, heard_song: Song) -> None:
-    for method, path in (("POST", f"songs/{heard_song.pk}/chart/undo"), ("DELETE", f"songs/{heard_song.pk}"), ("POST", "songs")):
+    for method, path in (("POST", f"songs/{heard_song.pk}/undo"), ("DELETE", f"songs/{heard_song.pk}"), ("POST", "songs")):
         response = site.generic(method, f"/api/{path}", "{}", content_type="application/json")
         assert response.status_code == 403, path
         assert "out of date" in response.json()["title"]

@@ -120,12 +120,28 @@ def test_a_song_is_renamed_removed_and_brought_back(site: PageClient, heard_song
     assert site.call("POST", f"{path}/restore").json()["title"] == "Evening"
 
 
-@pytest.mark.parametrize("change", [{"lesson_minutes": 1}, {"lesson_order": [9]}, {"title": "  "}])
-def test_settings_that_make_no_sense_are_refused(site: PageClient, heard_song: Song, change: dict[str, object]) -> None:
-    response = site.call("PATCH", f"songs/{heard_song.pk}", change)
+def test_a_title_that_is_empty_is_refused(site: PageClient, heard_song: Song) -> None:
+    assert site.call("PATCH", f"songs/{heard_song.pk}", {"title": "  "}).status_code == 422
+    heard_song.refresh_from_db()
+    assert (heard_song.title, heard_song.revision) == ("my take", 1)
+
+
+@pytest.mark.parametrize("change", [{"minutes": 1}, {"order": [9]}, {"order": [1, 1]}])
+def test_plans_that_make_no_sense_are_refused(site: PageClient, heard_song: Song, change: dict[str, object]) -> None:
+    response = site.call("POST", f"songs/{heard_song.pk}/edits", {"revision": 1, "edit": {"kind": "plan_lessons"} | change})
     assert response.status_code == 422
     heard_song.refresh_from_db()
-    assert heard_song.lesson_order == []
+    assert heard_song.revision == 1
+
+
+def test_a_plan_is_part_of_the_song_and_is_undone_with_it(site: PageClient, heard_song: Song) -> None:
+    path = f"songs/{heard_song.pk}"
+    planned = site.call("POST", f"{path}/edits", {"revision": 1, "edit": {"kind": "plan_lessons", "order": [2, 1], "minutes": 5}}).json()["chart"]
+    assert (planned["lesson_order"], planned["lesson_minutes"]) == ([2, 1], 5)
+    split = site.call("POST", f"{path}/edits", {"revision": 2, "edit": {"kind": "split_part", "bar": 2}}).json()["chart"]
+    assert split["lesson_order"] == [3, 1]  # part 2 is part 3 now
+    site.call("POST", f"{path}/undo", {})
+    assert site.call("POST", f"{path}/undo", {}).json()["chart"]["lesson_order"] == [1, 2]
 
 
 def test_what_is_not_here_says_where_to_go(site: PageClient) -> None:

@@ -39,8 +39,8 @@ def _subject(edit: HandsEdit) -> str:
     if edit.place is not None:
         return f"{edit.kind} {edit.place}"
     if isinstance(edit, SetHands):
-        names = [name for name in SETTINGS if getattr(edit, name) is not None]
-        return f"{edit.kind} {edit.part or 'song'} {' '.join(names)}"
+        chosen = [f"{name}={value}" for name in SETTINGS if (value := getattr(edit, name)) is not None]
+        return f"{edit.kind} {edit.part or 'song'} {' '.join(chosen)}"[:80]
     return f"{edit.kind} {getattr(edit, 'part', '') or getattr(edit, 'name', '')}"
 
 

@@ -22,6 +22,10 @@ class Unfit(Refusal):
     """What was sent makes no sense here."""
 
 
+class Empty(Refusal):
+    """There is nothing in what was sent."""
+
+
 class Conflict(Refusal):
     """Something else happened meanwhile, or stands in the way until the user has decided."""
 

@@ -15,7 +15,7 @@ from valley.model.lesson import Settings, Teaching
 from valley.pipeline.readers import read_any_song
 from valley.records.way import CHOSEN, SCRIPTED
 from valley.song import SongState
-from valley_web.common.errors import Conflict, Gone, TooMuch, Unfit
+from valley_web.common.errors import Conflict, Empty, Gone, TooMuch, Unfit
 from valley_web.songs import storage, way
 from valley_web.songs.changes import edit_song, take_state
 from valley_web.songs.deeds import note_deed
@@ -87,7 +87,7 @@ def add_recording(upload: Upload, *, title: str = "", again: bool = False, actor
 
 def _refuse_empty(upload: Upload) -> None:
     if upload.size == 0:
-        raise Unfit(f"{upload.name!r} is empty (0 bytes).", "The copy or download may have broken off; fetch it once more.", kind="empty")
+        raise Empty(f"{upload.name!r} is empty (0 bytes).", "The copy or download may have broken off; fetch it once more.", kind="empty")
 
 
 def _choose(song: Song, actor: str) -> None:
