@@ -1,7 +1,7 @@
 import type { Schemas } from "./client";
+import type { Edit } from "./edits";
 
 type Chart = Schemas["ChartOut"];
-type Edit = Schemas["EditIn"]["edit"];
 
 /** How the chart will look after a correction, as far as that needs no rules of music; the server has the last word. */
 export function foresee(chart: Chart, edit: Edit): Chart {
@@ -13,7 +13,7 @@ export function foresee(chart: Chart, edit: Edit): Chart {
         chords: chart.chords.map((c) => {
           if (c.start !== start) return c;
           const reading = c.readings.find((r) => r.label === edit.text);
-          return { ...c, symbol: reading?.symbol ?? edit.text, locked: true, doubtful: false };
+          return { ...c, symbol: reading?.symbol ?? edit.text ?? c.symbol, locked: true, doubtful: false };
         }),
       };
     }
@@ -30,7 +30,10 @@ export function foresee(chart: Chart, edit: Edit): Chart {
     case "delete_note":
       return { ...chart, melody: chart.melody.filter((n) => n.start !== String(edit.start)) };
     case "rename_part":
-      return { ...chart, parts: chart.parts.map((p) => (p.number === edit.number ? { ...p, name: edit.name } : p)) };
+      return {
+        ...chart,
+        parts: chart.parts.map((p) => (p.number === edit.number ? { ...p, name: edit.name ?? p.name } : p)),
+      };
     default:
       return chart;
   }

@@ -1,7 +1,9 @@
 /** The shelf, requests, viewers' post, corrections, times and the calendar. */
 import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { client, type Schemas, unwrap } from "./client";
-import { isActive, keys } from "./queries";
+import { keys } from "./keys";
+import { lineOf } from "./line";
+import { isActive } from "./songs";
 
 export interface ShelfAsk {
   q: string;
@@ -159,13 +161,45 @@ export function usePostDeeds() {
 const CALENDAR = ["calendar"] as const;
 
 export function useCalendar() {
-  return useQuery({ queryKey: CALENDAR, queryFn: () => unwrap(client.GET("/api/calendar")) });
+  const queries = useQueryClient();
+  return useQuery({
+    queryKey: CALENDAR,
+    queryFn: () => lineOf(queries, "week").fresh(() => unwrap(client.GET("/api/calendar"))),
+  });
 }
 
+type Week = Schemas["WeekOut"];
+type Calendar = Schemas["CalendarOut"];
+
+/**
+ * Change the week. What was changed is in the cache at once, and each change is sent in line with all that was changed before it: two that are
+ * made quickly never take each other back.
+ */
 export function useSetWeek() {
   const queries = useQueryClient();
-  return useMutation({
-    mutationFn: (body: Schemas["WeekOut"]) => unwrap(client.PUT("/api/calendar/week", { body })),
-    onSuccess: (calendar) => queries.setQueryData(CALENDAR, calendar),
+  const line = lineOf(queries, "week");
+  const put = (change: Partial<Week>) =>
+    queries.setQueryData<Calendar>(CALENDAR, (now) => now && { ...now, week: { ...now.week, ...change } });
+  const set = useMutation({
+    networkMode: "always",
+    mutationFn: () =>
+      line.add(async () => {
+        const week = queries.getQueryData<Calendar>(CALENDAR)?.week;
+        if (!week) return;
+        const calendar = await unwrap(client.PUT("/api/calendar/week", { body: week }));
+        queries.setQueryData<Calendar>(CALENDAR, (now) =>
+          now && line.waiting > 1 ? { ...calendar, week: now.week } : calendar,
+        );
+      }),
+    onError: () => void queries.invalidateQueries({ queryKey: CALENDAR }),
   });
+  return {
+    change: (make: (week: Week) => Partial<Week>) => {
+      const now = queries.getQueryData<Calendar>(CALENDAR)?.week;
+      if (!now) return;
+      put(make(now));
+      set.mutate();
+    },
+    error: set.error,
+  };
 }

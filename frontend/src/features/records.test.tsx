@@ -12,7 +12,7 @@ import { OpenReports, RecordsSheet, useTimeSpent } from "./records";
 import { WayFilter } from "./shelf/WayFilter";
 import { FoundHere, isAbout } from "./song/FoundHere";
 import { PlayerBar } from "./song/PlayerBar";
-import { fakeServer, SONG, showInWorkspace } from "./song/testing";
+import { fakeServer, MEND, SONG, showInWorkspace } from "./song/testing";
 
 const STAGES = ["asked", "chosen", "listened", "charted", "arranged", "scripted", "filmed", "published", "corrected"];
 
@@ -454,14 +454,14 @@ describe("Open reports beside their place", () => {
 describe("What the checks find, in the margin where it arises", () => {
   const finding = (more: Partial<Schemas["FindingOut"]>): Schemas["FindingOut"] => ({
     check: "stretch",
+    about: "hands",
     severity: "warning",
     sentence: "Bar 1: the right hand spans 190 mm.",
     part: 1,
     bar: 1,
     start: "0",
     step: "",
-    mend: "release:0",
-    mend_words: "take Valley's grip",
+    mend: MEND,
     ...more,
   });
 
@@ -472,18 +472,18 @@ describe("What the checks find, in the margin where it arises", () => {
     expect(isAbout(finding({ start: "8" }), "hands", 4, 8)).toBe(false);
     expect(isAbout(finding({ start: null }), "hands", 0, 4)).toBe(false);
     expect(isAbout(finding({ step: "part-1/left" }), "hands", 0, 4)).toBe(false);
-    expect(isAbout(finding({ check: "spelling", mend: "respell:0:Bb" }), "chart", 0, 4)).toBe(true);
+    expect(isAbout(finding({ check: "spelling", about: "chart" }), "chart", 0, 4)).toBe(true);
   });
 
   it("is mended by one key", async () => {
     const calls = fakeServer({
-      "GET /api/songs/5/findings": { body: [finding({ mend: "", mend_words: "" }), finding({ sentence: "Mend me." })] },
-      "POST /api/songs/5/lesson/mend": { status: 404, body: { title: "gone", detail: "", kind: "error", data: {} } },
+      "GET /api/songs/5/findings": { body: [finding({ mend: null }), finding({ sentence: "Mend me." })] },
+      "POST /api/songs/5/edits": { status: 404, body: { title: "gone", detail: "", kind: "error", data: {} } },
     });
     showInWorkspace(<FoundHere belongs={() => true} />);
     expect(await screen.findByText("Mend me.")).toBeInTheDocument();
     await userEvent.setup().keyboard("z");
-    await waitFor(() => expect(sent(calls, "POST /api/songs/5/lesson/mend")).toMatchObject({ mend: "release:0" }));
+    await waitFor(() => expect(sent(calls, "POST /api/songs/5/edits")).toMatchObject({ edit: MEND.edit }));
     expect(await screen.findByText("gone")).toBeInTheDocument();
   });
 

@@ -10,7 +10,7 @@ import { ScriptView } from "./script";
 import { PlayerBar } from "./song/PlayerBar";
 import { RouteRail } from "./song/RouteRail";
 import { SongHeader } from "./song/SongHeader";
-import { ARRANGEMENT, CHART, fakeServer, showInWorkspace } from "./song/testing";
+import { ARRANGEMENT, CHART, EDITED, fakeServer, MEND, showInWorkspace } from "./song/testing";
 import { SurveyView } from "./survey";
 
 const CHOICES = {
@@ -54,7 +54,7 @@ describe("Survey", () => {
   });
 
   it("sends a picked reading with the revision it was picked on", async () => {
-    const calls = fakeServer({ "POST /api/songs/5/chart/edits": { body: CHART } });
+    const calls = fakeServer({ "POST /api/songs/5/edits": { body: EDITED } });
     showInWorkspace(<SurveyView />);
     await userEvent.setup().keyboard("2");
     await waitFor(() =>
@@ -62,6 +62,7 @@ describe("Survey", () => {
         revision: 3,
         edit: { kind: "set_chord", start: "0", text: "Am:maj" },
         spread: [],
+        show: "chart",
       }),
     );
   });
@@ -87,7 +88,7 @@ describe("Survey", () => {
       kind: "conflict",
       data: { kept: 4, current: 4 },
     };
-    const calls = fakeServer({ "POST /api/songs/5/chart/edits": { status: 409, body: problem } });
+    const calls = fakeServer({ "POST /api/songs/5/edits": { status: 409, body: problem } });
     showInWorkspace(<SurveyView />);
     await userEvent.setup().keyboard("2");
     await userEvent.click(await screen.findByRole("button", { name: "Make my change here too" }));
@@ -96,7 +97,7 @@ describe("Survey", () => {
   });
 
   it("sends corrections one after the other, each on the revision that the one before made", async () => {
-    const calls = fakeServer({ "POST /api/songs/5/chart/edits": { body: { ...CHART, revision: 4 } } });
+    const calls = fakeServer({ "POST /api/songs/5/edits": { body: { ...EDITED, revision: 4 } } });
     const { queries } = showInWorkspace(<SurveyView />);
     queries.setQueryData(["song", 5, "chart"], CHART);
     const user = userEvent.setup();
@@ -114,7 +115,7 @@ describe("Survey", () => {
     [".", { kind: "move_change", start: "0", to: "1/2" }],
     ["0", { kind: "set_chord", start: "0", text: "N" }],
   ])("does the deed of %s", async (key, edit) => {
-    const calls = fakeServer({ "POST /api/songs/5/chart/edits": { body: CHART } });
+    const calls = fakeServer({ "POST /api/songs/5/edits": { body: EDITED } });
     showInWorkspace(<SurveyView />);
     await userEvent.setup().keyboard(key);
     await waitFor(() => expect(sent(calls)).toMatchObject({ edit }));
@@ -125,14 +126,14 @@ describe("Survey", () => {
       { part: 2, bar: 3, same: true, now: "" },
       { part: 4, bar: 9, same: false, now: "Dm" },
     ];
-    const calls = fakeServer({ "POST /api/songs/5/chart/spread": { body: CHART } });
+    const calls = fakeServer({ "POST /api/songs/5/spread": { body: EDITED } });
     showInWorkspace(<SurveyView />, { chart: { ...CHART, offer } });
     expect(screen.getByLabelText("part 2, bar 3")).toBeChecked();
     expect(screen.getByLabelText("part 4, bar 9 (there it is Dm)")).not.toBeChecked();
     await userEvent.click(screen.getByLabelText(/part 4/));
     expect(screen.getByLabelText(/part 4/)).toBeChecked();
     await userEvent.setup().keyboard("r");
-    await waitFor(() => expect(sent(calls)).toEqual({ revision: 3, parts: [2, 4] }));
+    await waitFor(() => expect(sent(calls)).toEqual({ revision: 3, parts: [2, 4], show: "chart" }));
     await userEvent.click(screen.getByRole("button", { name: /Only here/ }));
     expect(screen.queryByText(/comes again/)).not.toBeInTheDocument();
   });
@@ -140,7 +141,7 @@ describe("Survey", () => {
   it("names what is played on keys, and takes the first name by Enter", async () => {
     const calls = fakeServer({
       "GET /api/songs/5/chart/named": { body: [{ symbol: "C/E", label: "C:maj/3", why: "C is the root" }] },
-      "POST /api/songs/5/chart/edits": { body: CHART },
+      "POST /api/songs/5/edits": { body: EDITED },
     });
     showInWorkspace(<SurveyView />);
     const user = userEvent.setup();
@@ -176,7 +177,7 @@ describe("The tune's desk", () => {
     ["e", { kind: "change_note", start: "0", grace: true }],
     ["a", { kind: "add_note", start: "1", duration: "1", midi: 70 }],
   ])("changes the chosen note by %s", async (key, edit) => {
-    const calls = fakeServer({ "POST /api/songs/5/chart/edits": { body: CHART } });
+    const calls = fakeServer({ "POST /api/songs/5/edits": { body: EDITED } });
     showInWorkspace(<SurveyView />);
     const user = userEvent.setup();
     await user.keyboard("w");
@@ -189,7 +190,7 @@ describe("The tune's desk", () => {
 
 describe("The bar's desk", () => {
   const open = async () => {
-    const calls = fakeServer({ "POST /api/songs/5/chart/edits": { body: CHART } });
+    const calls = fakeServer({ "POST /api/songs/5/edits": { body: EDITED } });
     showInWorkspace(<SurveyView />);
     await userEvent.setup().keyboard("y");
     return calls;
@@ -258,7 +259,7 @@ describe("Parts", () => {
   });
 
   it("changes edges, names and kinship, and takes a suggestion", async () => {
-    const calls = fakeServer({ "POST /api/songs/5/chart/edits": { body: CHART } });
+    const calls = fakeServer({ "POST /api/songs/5/edits": { body: EDITED } });
     showInWorkspace(<PartsView />, { part: CHART.parts[1] });
     const user = userEvent.setup();
     await user.click(screen.getByRole("button", { name: "Teach it as part 1 again" }));
@@ -275,18 +276,18 @@ describe("Parts", () => {
   });
 
   it("plans lessons: which parts, in which order, how long", async () => {
-    const calls = fakeServer({ "PATCH /api/songs/5": { body: {} } });
+    const calls = fakeServer({ "POST /api/songs/5/edits": { body: EDITED } });
     showInWorkspace(<PartsView />);
     const user = userEvent.setup();
-    const patched = () => calls.filter((c) => c.what.startsWith("PATCH")).at(-1)?.body;
+    const plan = (wanted: object) => ({ edit: { kind: "plan_lessons", ...wanted } });
     await user.keyboard("y");
     expect(screen.getByText(/Lesson 1: parts 1, 2, about 4 minutes/)).toBeInTheDocument();
     await user.click(screen.getByRole("button", { name: "Part 2 earlier" }));
-    await waitFor(() => expect(patched()).toEqual({ lesson_order: [2, 1] }));
+    await waitFor(() => expect(sent(calls)).toMatchObject(plan({ order: [2, 1] })));
     await user.click(screen.getByLabelText("Teach Part 1"));
-    await waitFor(() => expect(patched()).toEqual({ lesson_order: [2] }));
+    await waitFor(() => expect(sent(calls)).toMatchObject(plan({ order: [2] })));
     await user.selectOptions(screen.getByLabelText("Length of a lesson"), "8 minutes");
-    await waitFor(() => expect(patched()).toEqual({ lesson_minutes: 8 }));
+    await waitFor(() => expect(sent(calls)).toMatchObject(plan({ minutes: 8 })));
   });
 
   it("chooses a part on the map by mouse and by keyboard", async () => {
@@ -320,7 +321,7 @@ describe("Valley", () => {
   it("asks for another voicing and says when there is none", async () => {
     const calls = fakeServer({
       ...answers,
-      "POST /api/songs/5/hands/edits": {
+      "POST /api/songs/5/edits": {
         status: 422,
         body: { title: "No shape fits.", detail: "", kind: "voicing", data: {} },
       },
@@ -329,8 +330,10 @@ describe("Valley", () => {
     await userEvent.selectOptions(await screen.findByRole("combobox", { name: /voicing/ }), "other");
     expect(await screen.findByRole("alert")).toHaveTextContent("No shape fits.");
     expect(calls.find((c) => c.what.startsWith("POST"))?.body).toEqual({
-      revision: 0,
-      edit: { kind: "settings", style: "other" },
+      revision: 3,
+      edit: { kind: "set_hands", style: "other" },
+      spread: [],
+      show: "hands",
     });
   });
 
@@ -387,7 +390,10 @@ describe("Script", () => {
     key,
     kind: "both",
     title,
-    lines: ["Play Bb2.", "  Bar 1"],
+    lines: [
+      { text: "Play Bb2.", kind: "heading", item: false, beat: null, hands: "", notes: [] },
+      { text: "Bar 1", kind: "grip", item: true, beat: 0, hands: "both", notes: [] },
+    ],
     part: 1,
     start_beats: 0,
     end_beats: 8,
@@ -415,14 +421,14 @@ describe("Script", () => {
     findings: [
       {
         check: "name",
+        about: "hands",
         severity: "error",
         sentence: "Bar 1, Bb: A is added.",
         part: 1,
         bar: 1,
         start: "0",
         step: "",
-        mend: "release:0",
-        mend_words: "take Valley's grip",
+        mend: MEND,
       },
     ],
     errors: 1,
@@ -433,8 +439,7 @@ describe("Script", () => {
     "GET /api/songs/5/lesson": { body: LESSON },
     "GET /api/songs/5/arrangement": { body: ARRANGEMENT },
     "GET /api/songs/5/log": { body: [] },
-    "POST /api/songs/5/lesson/edits": { body: LESSON },
-    "POST /api/songs/5/lesson/mend": { body: { ...LESSON, errors: 0, findings: [] } },
+    "POST /api/songs/5/edits": { body: EDITED },
     "POST /api/songs/5/log": { body: [] },
   };
 
@@ -449,13 +454,13 @@ describe("Script", () => {
     await user.type(words, "In my words.");
     await user.click(screen.getByRole("button", { name: "Keep these words" }));
     await waitFor(() => expect(calls.at(-1)?.body ?? calls.find((c) => c.what.includes("edits"))?.body).toBeTruthy());
-    expect(calls.find((c) => c.what === "POST /api/songs/5/lesson/edits")?.body).toMatchObject({
-      edit: { kind: "step", key: "part-1/both", lines: ["In my words."] },
+    expect(calls.find((c) => c.what === "POST /api/songs/5/edits")?.body).toMatchObject({
+      edit: { kind: "write_step", key: "part-1/both", lines: ["In my words."] },
     });
     await user.click(screen.getByRole("button", { name: "All of it: take it in again" }));
     await waitFor(() =>
-      expect(calls.filter((c) => c.what === "POST /api/songs/5/lesson/edits").at(-1)?.body).toMatchObject({
-        edit: { kind: "forget", key: "closing" },
+      expect(calls.filter((c) => c.what === "POST /api/songs/5/edits").at(-1)?.body).toMatchObject({
+        edit: { kind: "forget_step", key: "closing" },
       }),
     );
   });
@@ -467,7 +472,7 @@ describe("Script", () => {
     await userEvent.setup().keyboard("w");
     expect(await screen.findByText("1 thing is wrong")).toBeInTheDocument();
     await userEvent.click(screen.getByRole("button", { name: /take Valley's grip/ }));
-    await waitFor(() => expect(calls.find((c) => c.what.endsWith("mend"))?.body).toMatchObject({ mend: "release:0" }));
+    await waitFor(() => expect(sent(calls)).toMatchObject({ edit: MEND.edit }));
   });
 
   it("prompts step by step, by keys and pedal, and counts slips in rehearsal", async () => {
@@ -543,7 +548,7 @@ describe("around every view", () => {
   });
 
   it("undoes by button and by key, and not what cannot be redone", async () => {
-    const calls = fakeServer({ "POST /api/songs/5/chart/undo": { body: CHART } });
+    const calls = fakeServer({ "POST /api/songs/5/undo": { body: EDITED } });
     showInWorkspace(<SongHeader />);
     expect(screen.getByText("bar 1, beat 1: B♭ instead of C")).toBeInTheDocument();
     expect(screen.getByRole("button", { name: "Redo" })).toBeDisabled();
@@ -551,7 +556,7 @@ describe("around every view", () => {
     await user.keyboard("{Control>}{Shift>}z{/Shift}{/Control}");
     expect(calls).toEqual([]);
     await user.keyboard("{Control>}z{/Control}");
-    await waitFor(() => expect(calls[0]?.what).toBe("POST /api/songs/5/chart/undo"));
+    await waitFor(() => expect(calls[0]?.what).toBe("POST /api/songs/5/undo"));
   });
 
   it("walks the route by its waymarks", async () => {

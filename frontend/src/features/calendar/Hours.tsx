@@ -14,13 +14,10 @@ const DAYS = ["Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturday"
 const flip = (days: number[], day: number) => (days.includes(day) ? days.filter((d) => d !== day) : [...days, day]);
 
 /** The hours of an ordinary week, on which days the room is quiet enough to film, when lessons come out, days off. */
-export function Hours({ week: saved }: { week: Schemas["WeekOut"] }) {
+export function Hours({ week }: { week: Schemas["WeekOut"] }) {
   const set = useSetWeek();
-  // What was pressed is shown at once; the answer, or an error, sets it right.
-  const week = set.isPending ? set.variables : saved;
   const [drafts, setDrafts] = useState<Record<number, string>>({});
   const [off, setOff] = useState("");
-  const save = (change: Partial<Schemas["WeekOut"]>) => set.mutate({ ...week, ...change });
   return (
     <section>
       <h2>Your week</h2>
@@ -47,8 +44,8 @@ export function Hours({ week: saved }: { week: Schemas["WeekOut"] }) {
                   onBlur={() => {
                     const typed = drafts[i];
                     if (typed === undefined) return;
-                    const minutes = week.minutes.map((m, k) => (k === i ? Math.min(1440, Number(typed) || 0) : m));
-                    save({ minutes });
+                    const minutes = Math.min(1440, Number(typed) || 0);
+                    set.change((w) => ({ minutes: w.minutes.map((m, k) => (k === i ? minutes : m)) }));
                     setDrafts({});
                   }}
                   onKeyDown={(e) => e.key === "Enter" && e.currentTarget.blur()}
@@ -59,7 +56,7 @@ export function Hours({ week: saved }: { week: Schemas["WeekOut"] }) {
                   type="checkbox"
                   aria-label={`Film on ${name}`}
                   checked={week.film.includes(i)}
-                  onChange={() => save({ film: flip(week.film, i) })}
+                  onChange={() => set.change((w) => ({ film: flip(w.film, i) }))}
                 />
               </td>
               <td>
@@ -67,7 +64,7 @@ export function Hours({ week: saved }: { week: Schemas["WeekOut"] }) {
                   type="checkbox"
                   aria-label={`Publish on ${name}`}
                   checked={week.publish.includes(i)}
-                  onChange={() => save({ publish: flip(week.publish, i) })}
+                  onChange={() => set.change((w) => ({ publish: flip(w.publish, i) }))}
                 />
               </td>
             </tr>
@@ -78,7 +75,7 @@ export function Hours({ week: saved }: { week: Schemas["WeekOut"] }) {
         style={{ display: "flex", gap: "0.5rem", marginTop: "0.5rem", alignItems: "baseline", flexWrap: "wrap" }}
         onSubmit={(e) => {
           e.preventDefault();
-          if (off >= "2000" && !week.off.includes(off)) save({ off: [...week.off, off] });
+          if (off >= "2000" && !week.off.includes(off)) set.change((w) => ({ off: [...w.off, off] }));
           setOff("");
         }}
       >
@@ -89,7 +86,7 @@ export function Hours({ week: saved }: { week: Schemas["WeekOut"] }) {
           Add
         </Button>
         {week.off.map((d) => (
-          <Button key={d} $quiet onPress={() => save({ off: week.off.filter((x) => x !== d) })}>
+          <Button key={d} $quiet onPress={() => set.change((w) => ({ off: w.off.filter((x) => x !== d) }))}>
             {new Date(`${d}T12:00:00`).toLocaleDateString("en-GB", { day: "numeric", month: "short" })}: work after all
           </Button>
         ))}

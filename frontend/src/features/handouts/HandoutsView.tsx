@@ -1,6 +1,7 @@
 import { useState } from "react";
 import styled from "styled-components";
-import { useChangeSong, useHandouts, useScore } from "../../api/queries";
+import { useHandouts, useScore } from "../../api/lessons";
+import { useChangeSong } from "../../api/songs";
 import { Button, ErrorNotice } from "../../ui";
 import { Margin, MarginHeading, Page, useWorkspace } from "../song";
 

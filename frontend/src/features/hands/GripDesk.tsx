@@ -1,5 +1,5 @@
 import styled from "styled-components";
-import { useCandidates } from "../../api/queries";
+import { useCandidates } from "../../api/hands";
 import { Deed, Deeds, Field, framing, KeyboardPicture, KeyCap, useShortcuts, withSigns } from "../../ui";
 import { FoundHere, isAbout, MarginHeading, useWorkspace } from "../song";
 import type { Hands, HeldNote, Where } from "./useHands";
@@ -55,7 +55,10 @@ export function GripDesk({ hands, onHear }: { hands: Hands; onHear: () => void }
         <h2>{withSigns(grip.symbol)}</h2>
         <p style={{ color: "var(--soft)" }}>{withSigns(grip.inversion)}</p>
       </div>
-      <FoundHere belongs={(f) => isAbout(f, "hands", grip.start_beats, grip.start_beats + grip.duration_beats)} />
+      <FoundHere
+        show="hands"
+        belongs={(f) => isAbout(f, "hands", grip.start_beats, grip.start_beats + grip.duration_beats)}
+      />
       <Notes aria-label="Notes of the grip, from the lowest up">
         {notes.map((n) => (
           <li key={n.midi}>

@@ -2,7 +2,7 @@ import { useEffect, useMemo, useState } from "react";
 import { Navigate } from "react-router";
 import styled from "styled-components";
 import type { Schemas } from "../../api/client";
-import { useOtherVoicing } from "../../api/queries";
+import { useOtherVoicing } from "../../api/hands";
 import { secondsAt } from "../../player";
 import { ErrorNotice, useShortcuts } from "../../ui";
 import { Page, useWorkspace } from "../song";
@@ -117,7 +117,7 @@ export function HandsView() {
             }}
             onMove={(i, note, by) =>
               hands.change({
-                kind: "grip",
+                kind: "change_grip",
                 start: arranged.grips[i]?.start ?? "0",
                 everywhere: hands.where,
                 action: "move",

@@ -24,7 +24,7 @@ export function JoinsDesk({ hands }: { hands: Hands }) {
   const { arranged, arrangement, change } = hands;
   if (!arranged || !arrangement) return null;
   const take = (link: Link, form: "" | "full" | "easier") =>
-    change({ kind: "link", start: link.start, link: link.kind, form });
+    change({ kind: "take_link", start: link.start, link: link.kind, form });
   return (
     <>
       <div>
@@ -37,7 +37,7 @@ export function JoinsDesk({ hands }: { hands: Hands }) {
           <input
             type="checkbox"
             checked={arranged.lead_in}
-            onChange={(e) => change({ kind: "vary", part: part.number, lead_in: e.target.checked })}
+            onChange={(e) => change({ kind: "vary_part", part: part.number, lead_in: e.target.checked })}
           />
           lead in with three steps
         </Field>
@@ -45,7 +45,7 @@ export function JoinsDesk({ hands }: { hands: Hands }) {
           <input
             type="checkbox"
             checked={arranged.drop_last}
-            onChange={(e) => change({ kind: "vary", part: part.number, drop_last: e.target.checked })}
+            onChange={(e) => change({ kind: "vary_part", part: part.number, drop_last: e.target.checked })}
           />
           drop the last chord
         </Field>
@@ -54,7 +54,7 @@ export function JoinsDesk({ hands }: { hands: Hands }) {
           <select
             value={arranged.ending}
             onChange={(e) =>
-              change({ kind: "vary", part: part.number, ending: e.target.value as "" | "octaves" | "rolled" })
+              change({ kind: "vary_part", part: part.number, ending: e.target.value as "" | "octaves" | "rolled" })
             }
           >
             <option value="">plain</option>
@@ -66,7 +66,7 @@ export function JoinsDesk({ hands }: { hands: Hands }) {
           <input
             type="checkbox"
             checked={arrangement.settings.pedal}
-            onChange={(e) => change({ kind: "settings", pedal: e.target.checked })}
+            onChange={(e) => change({ kind: "set_hands", pedal: e.target.checked })}
           />
           pedal, changed with every chord
         </Field>

@@ -1,6 +1,6 @@
 import { useState } from "react";
 import styled from "styled-components";
-import { useChoices, usePatternCheck } from "../../api/queries";
+import { useChoices, usePatternCheck } from "../../api/hands";
 import { Button, Deeds, Field, withSigns } from "../../ui";
 import { MarginHeading, useWorkspace } from "../song";
 import { PatternPicture } from "./PatternPicture";
@@ -38,8 +38,9 @@ export function PatternDesk({ hands }: { hands: Hands }) {
         : arrangement.settings.pattern;
   const choose = (name: string) => {
     if (scope === "chord") {
-      if (grip) change({ kind: "chord-pattern", start: grip.start, pattern: name === arranged.pattern ? "" : name });
-    } else change({ kind: "settings", pattern: name, ...(scope === "part" && { part: part.number }) });
+      if (grip)
+        change({ kind: "set_chord_pattern", start: grip.start, pattern: name === arranged.pattern ? "" : name });
+    } else change({ kind: "set_hands", pattern: name, ...(scope === "part" && { part: part.number }) });
   };
   return (
     <>
@@ -83,7 +84,7 @@ export function PatternDesk({ hands }: { hands: Hands }) {
             write a pattern of your own
           </Button>
           {arrangement.settings.own_patterns.map((p) => (
-            <Button key={p.name} $quiet onPress={() => change({ kind: "own-pattern", name: p.name, meter })}>
+            <Button key={p.name} $quiet onPress={() => change({ kind: "write_pattern", name: p.name, meter })}>
               take away {p.title}
             </Button>
           ))}
@@ -104,7 +105,7 @@ function OwnPattern({ meter, hands, onDone }: { meter: string; hands: Hands; onD
       aria-label="A pattern of your own"
       onSubmit={(e) => {
         e.preventDefault();
-        hands.change({ kind: "own-pattern", name, title: name, meter, left, right });
+        hands.change({ kind: "write_pattern", name, title: name, meter, left, right });
         onDone();
       }}
     >

@@ -1,6 +1,6 @@
 import { useState } from "react";
 import { FileTrigger } from "react-aria-components";
-import { usePerformance } from "../../api/queries";
+import { usePerformance } from "../../api/hands";
 import { Button, ErrorNotice, percent, withSigns } from "../../ui";
 import { MarginHeading, useWorkspace } from "../song";
 

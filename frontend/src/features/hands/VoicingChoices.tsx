@@ -1,5 +1,5 @@
 import styled from "styled-components";
-import { useChoices } from "../../api/queries";
+import { useChoices } from "../../api/hands";
 import { usePlayer, useWorkspace } from "../song";
 import type { Hands } from "./useHands";
 
@@ -22,7 +22,7 @@ export function VoicingChoices({ hands }: { hands: Hands }) {
         voicing
         <select
           value={settings.style}
-          onChange={(e) => hands.change({ kind: "settings", style: e.target.value })}
+          onChange={(e) => hands.change({ kind: "set_hands", style: e.target.value })}
           title={choices.data.styles.find((s) => s.name === settings.style)?.summary}
         >
           {choices.data.styles.map((s) => (
@@ -34,7 +34,7 @@ export function VoicingChoices({ hands }: { hands: Hands }) {
       </label>
       <label>
         level
-        <select value={settings.level} onChange={(e) => hands.change({ kind: "settings", level: e.target.value })}>
+        <select value={settings.level} onChange={(e) => hands.change({ kind: "set_hands", level: e.target.value })}>
           {choices.data.levels.map((l) => (
             <option key={l}>{l}</option>
           ))}

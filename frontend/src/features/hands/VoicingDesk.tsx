@@ -1,5 +1,5 @@
 import { useState } from "react";
-import { useChoices } from "../../api/queries";
+import { useChoices } from "../../api/hands";
 import { Button, Field } from "../../ui";
 import { MarginHeading, useWorkspace } from "../song";
 import { PerformanceDesk } from "./PerformanceDesk";
@@ -41,7 +41,7 @@ export function VoicingDesk({ hands, comparison, onCompare }: VoicingDeskProps) 
           hand
           <select
             value={own ? "own" : settings.hand}
-            onChange={(e) => e.target.value !== "own" && change({ kind: "settings", hand: e.target.value })}
+            onChange={(e) => e.target.value !== "own" && change({ kind: "set_hands", hand: e.target.value })}
           >
             {choices.data.hands.map((h) => (
               <option key={h} value={h}>
@@ -55,11 +55,11 @@ export function VoicingDesk({ hands, comparison, onCompare }: VoicingDeskProps) 
           label="measured, in mm"
           value={own ? settings.hand : ""}
           hint="thumb to each finger: 120,150,168,178"
-          onSave={(hand) => change({ kind: "settings", hand: hand || "medium" })}
+          onSave={(hand) => change({ kind: "set_hands", hand: hand || "medium" })}
         />
         <Field>
           keyboard
-          <select value={settings.keyboard} onChange={(e) => change({ kind: "settings", keyboard: e.target.value })}>
+          <select value={settings.keyboard} onChange={(e) => change({ kind: "set_hands", keyboard: e.target.value })}>
             {choices.data.keyboards.map((k) => (
               <option key={k} value={k}>
                 {k} keys
@@ -72,13 +72,13 @@ export function VoicingDesk({ hands, comparison, onCompare }: VoicingDeskProps) 
           label="camera shows"
           value={settings.frame}
           hint="all, or C2-C6"
-          onSave={(frame) => change({ kind: "settings", frame })}
+          onSave={(frame) => change({ kind: "set_hands", frame })}
         />
         <Field>
           bass
           <select
             value={settings.bass}
-            onChange={(e) => change({ kind: "settings", bass: e.target.value as "slash" | "root" })}
+            onChange={(e) => change({ kind: "set_hands", bass: e.target.value as "slash" | "root" })}
           >
             <option value="slash">follows slash chords</option>
             <option value="root">keeps the root</option>
@@ -88,7 +88,7 @@ export function VoicingDesk({ hands, comparison, onCompare }: VoicingDeskProps) 
           <input
             type="checkbox"
             checked={settings.fingers}
-            onChange={(e) => change({ kind: "settings", fingers: e.target.checked })}
+            onChange={(e) => change({ kind: "set_hands", fingers: e.target.checked })}
           />
           show fingers
         </Field>
@@ -99,7 +99,7 @@ export function VoicingDesk({ hands, comparison, onCompare }: VoicingDeskProps) 
           voicing
           <select
             value={arranged.own_style ? arranged.style : ""}
-            onChange={(e) => change({ kind: "settings", part: part.number, style: e.target.value || settings.style })}
+            onChange={(e) => change({ kind: "set_hands", part: part.number, style: e.target.value || settings.style })}
           >
             <option value="">as the song</option>
             {choices.data.styles.map((s) => (
@@ -113,7 +113,7 @@ export function VoicingDesk({ hands, comparison, onCompare }: VoicingDeskProps) 
           level
           <select
             value={arranged.level}
-            onChange={(e) => change({ kind: "settings", part: part.number, level: e.target.value })}
+            onChange={(e) => change({ kind: "set_hands", part: part.number, level: e.target.value })}
           >
             {choices.data.levels.map((l) => (
               <option key={l}>{l}</option>
@@ -152,7 +152,7 @@ export function VoicingDesk({ hands, comparison, onCompare }: VoicingDeskProps) 
             </Field>
             <Button
               onPress={() => {
-                change({ kind: "settings", part: part.number, style: comparison.style, level: comparison.level });
+                change({ kind: "set_hands", part: part.number, style: comparison.style, level: comparison.level });
                 onCompare(null);
               }}
             >

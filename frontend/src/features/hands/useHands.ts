@@ -1,6 +1,7 @@
 import { useState } from "react";
 import type { Schemas } from "../../api/client";
-import { type HandsEdit, useArrangement, useHandsEdits } from "../../api/queries";
+import { type Edit, useSongEdits } from "../../api/edits";
+import { useArrangement } from "../../api/hands";
 import { useWorkspace } from "../song";
 import type { Grip, Note } from "./banks";
 
@@ -24,7 +25,7 @@ export const notesOf = (grip: Grip | undefined): HeldNote[] =>
 export function useHands() {
   const { song, part } = useWorkspace();
   const arrangement = useArrangement(song.id);
-  const edits = useHandsEdits(song.id);
+  const { edit } = useSongEdits(song.id, "hands");
   const [index, setIndex] = useState(0);
   const [noteIndex, setNoteIndex] = useState(0);
   const [where, setWhere] = useState<Where>("here");
@@ -32,7 +33,7 @@ export function useHands() {
   const grip = arranged?.grips[index];
   const notes = notesOf(grip);
   const note = notes[Math.min(noteIndex, notes.length - 1)];
-  const change = (edit: HandsEdit) => edits.mutate(edit);
+  const change = (wanted: Edit) => edit.mutate({ edit: wanted });
   return {
     arrangement: arrangement.data,
     error: arrangement.error,
@@ -51,12 +52,13 @@ export function useHands() {
     where,
     setWhere,
     change,
-    changeGrip: (edit: GripEdit) => grip && change({ everywhere: where, ...edit, kind: "grip", start: grip.start }),
+    changeGrip: (edit: GripEdit) =>
+      grip && change({ everywhere: where, ...edit, kind: "change_grip", start: grip.start }),
     changeNote: (action: GripEdit["action"], by = 0) =>
       grip &&
       note &&
       change({
-        kind: "grip",
+        kind: "change_grip",
         start: grip.start,
         everywhere: where,
         action,
@@ -64,8 +66,8 @@ export function useHands() {
         midi: note.midi,
         by,
       }),
-    changing: edits.isPending,
-    changeError: edits.error,
+    changing: edit.isPending,
+    changeError: edit.error,
   };
 }
 

@@ -1,5 +1,5 @@
 import styled from "styled-components";
-import { useChangeSong } from "../../api/queries";
+import { useSongEdits } from "../../api/edits";
 import { Button, ErrorNotice } from "../../ui";
 import { MarginHeading, useWorkspace } from "../song";
 import { Field } from "../survey/parts";
@@ -14,9 +14,9 @@ const LENGTHS = [0, 5, 8, 10, 15, 20, 30];
 /** What to teach, in which order, in how many lessons. */
 export function LessonsDesk() {
   const { song, chart } = useWorkspace();
-  const change = useChangeSong(song.id);
+  const { edit } = useSongEdits(song.id);
   const order = chart.lesson_order;
-  const set = (lesson_order: number[]) => change.mutate({ lesson_order });
+  const set = (parts: number[]) => edit.mutate({ edit: { kind: "plan_lessons", order: parts } });
   const rest = chart.parts.filter((p) => !order.includes(p.number));
   const swap = (i: number, by: number) => {
     const next = [...order];
@@ -90,7 +90,7 @@ export function LessonsDesk() {
           <select
             aria-label="Length of a lesson"
             value={chart.lesson_minutes}
-            onChange={(e) => change.mutate({ lesson_minutes: Number(e.target.value) })}
+            onChange={(e) => edit.mutate({ edit: { kind: "plan_lessons", minutes: Number(e.target.value) } })}
           >
             {LENGTHS.map((m) => (
               <option key={m} value={m}>
@@ -108,7 +108,7 @@ export function LessonsDesk() {
           ))}
         </ul>
       </div>
-      {change.error && <ErrorNotice error={change.error} />}
+      {edit.error && <ErrorNotice error={edit.error} />}
     </>
   );
 }

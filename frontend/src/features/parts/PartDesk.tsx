@@ -31,7 +31,7 @@ export function PartDesk() {
         </p>
         <p style={{ color: "var(--soft)" }}>about {part.minutes} minutes to teach</p>
       </div>
-      <FoundHere belongs={(f) => f.part === part.number && f.start === null && !f.step} />
+      <FoundHere belongs={(f) => f.about === "parts" && f.part === part.number} />
       {suggestion && (
         <div>
           <p>

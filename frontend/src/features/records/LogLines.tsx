@@ -1,6 +1,6 @@
 import { type ReactNode, useState } from "react";
 import styled from "styled-components";
-import { useLog, useWriteLog } from "../../api/queries";
+import { useLog, useWriteLog } from "../../api/lessons";
 import { Button, ErrorNotice, withSigns } from "../../ui";
 
 const List = styled.ol.attrs({ tabIndex: 0 })`

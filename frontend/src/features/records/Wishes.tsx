@@ -1,7 +1,7 @@
 import { useState } from "react";
 import { FileTrigger } from "react-aria-components";
 import type { Schemas } from "../../api/client";
-import { useAddSong, useChangeSong } from "../../api/queries";
+import { useAddSong, useChangeSong } from "../../api/songs";
 import { Button, ErrorNotice, Field } from "../../ui";
 
 /** What is to be taught of the song and by when; and, before there is one, its recording. */

@@ -2,7 +2,8 @@ import { Link } from "react-router";
 import styled from "styled-components";
 import type { Schemas } from "../../api/client";
 import { ProblemError } from "../../api/client";
-import type { useLessonEdits } from "../../api/queries";
+import type { SongEdits } from "../../api/edits";
+import { useReady } from "../../api/lessons";
 import { Button, beatsOf, ErrorNotice, KeyCap, useShortcuts, withSigns } from "../../ui";
 import { OpenReports } from "../records";
 import { MarginHeading, useWorkspace } from "../song";
@@ -12,6 +13,13 @@ const List = styled.ul`
   li { border-left: 4px solid var(--line); padding-left: 0.6rem; } li[data-severity="error"] { border-color: var(--doubt); } li[data-severity="warning"] { border-color: var(--right); }
   small { color: var(--soft); display: block; } button { padding-block: 0.1rem; }
 `;
+/** Where what a finding is about is looked at. */
+const PAGES: Record<Schemas["FindingOut"]["about"], string> = {
+  chart: "survey",
+  parts: "parts",
+  hands: "valley",
+  lesson: "script",
+};
 const WORDS: Record<string, string> = { error: "wrong", warning: "look at it", note: "to know" };
 
 /** Everything that the checks found, the gravest first, with the mend where one is sure. */
@@ -21,13 +29,15 @@ export function FindingsDesk({
   onStep,
 }: {
   lesson: Schemas["LessonOut"];
-  edits: ReturnType<typeof useLessonEdits>;
+  edits: SongEdits;
   onStep: (key: string) => void;
 }) {
   const { song, chart, select } = useWorkspace();
+  const ready = useReady(song.id);
   const first = lesson.findings.find((f) => f.mend);
-  useShortcuts({ z: () => first && !edits.mend.isPending && edits.mend.mutate(first.mend) });
-  const open = edits.ready.error instanceof ProblemError && edits.ready.error.problem.kind === "findings";
+  const mend = (f: Schemas["FindingOut"]) => f.mend && edits.edit.mutate({ edit: f.mend.edit });
+  useShortcuts({ z: () => first && !edits.edit.isPending && mend(first) });
+  const open = ready.error instanceof ProblemError && ready.error.problem.kind === "findings";
   return (
     <>
       <div>
@@ -47,8 +57,8 @@ export function FindingsDesk({
             {withSigns(f.sentence)}
             <div>
               {f.mend && (
-                <Button $quiet onPress={() => edits.mend.mutate(f.mend)} isDisabled={edits.mend.isPending}>
-                  {f === first && <KeyCap>Z</KeyCap>} {withSigns(f.mend_words)}
+                <Button $quiet onPress={() => mend(f)} isDisabled={edits.edit.isPending}>
+                  {f === first && <KeyCap>Z</KeyCap>} {withSigns(f.mend.words)}
                 </Button>
               )}
               {f.step ? (
@@ -58,7 +68,7 @@ export function FindingsDesk({
               ) : (
                 f.start !== null && (
                   <Link
-                    to={`/songs/${song.id}/${f.check === "doubts" || f.check === "spelling" ? "survey" : "valley"}`}
+                    to={`/songs/${song.id}/${PAGES[f.about]}`}
                     onClick={() => {
                       const at = chart.chords.findLast((c) => c.start_beats <= beatsOf(f.start ?? "0"));
                       if (at) select(at.start);
@@ -73,9 +83,7 @@ export function FindingsDesk({
         ))}
       </List>
       <OpenReports song={song} onStep={onStep} />
-      {(edits.mend.error || (edits.ready.error && !open)) && (
-        <ErrorNotice error={edits.mend.error ?? edits.ready.error} />
-      )}
+      {(edits.edit.error || (ready.error && !open)) && <ErrorNotice error={edits.edit.error ?? ready.error} />}
       <section>
         <MarginHeading>Ready to film?</MarginHeading>
         {lesson.ready ? (
@@ -86,16 +94,14 @@ export function FindingsDesk({
                 `, with ${lesson.ready_despite} error${lesson.ready_despite > 1 ? "s" : ""} known and left open`}
               .
             </p>
-            <Button $quiet onPress={() => edits.ready.mutate({ ready: false, despite: false })}>
+            <Button $quiet onPress={() => ready.mutate({ ready: false, despite: false })}>
               not ready after all
             </Button>
           </>
         ) : (
           <>
-            {open && (
-              <p role="alert">{(edits.ready.error as ProblemError).message} Mend them, or mark it all the same.</p>
-            )}
-            <Button onPress={() => edits.ready.mutate({ ready: true, despite: open })}>
+            {open && <p role="alert">{(ready.error as ProblemError).message} Mend them, or mark it all the same.</p>}
+            <Button onPress={() => ready.mutate({ ready: true, despite: open })}>
               {open ? "Ready all the same" : "Ready"}
             </Button>
           </>

@@ -1,4 +1,4 @@
-import { useLog } from "../../api/queries";
+import { useLog } from "../../api/lessons";
 import { LogLines } from "../records";
 import { MarginHeading, useWorkspace } from "../song";
 

@@ -2,7 +2,8 @@ import { useCallback, useEffect, useMemo, useRef, useState } from "react";
 import { createPortal } from "react-dom";
 import styled from "styled-components";
 import type { Schemas } from "../../api/client";
-import { useArrangement, useWriteLog } from "../../api/queries";
+import { useArrangement } from "../../api/hands";
+import { useWriteLog } from "../../api/lessons";
 import { keyboards } from "../../devices/midi";
 import { Button, framing, KeyboardPad, KeyboardPicture, KeyCap, withSigns } from "../../ui";
 import { useWorkspace } from "../song";
@@ -151,21 +152,21 @@ export function Prompter({ steps, from, onClose }: PrompterProps) {
       </h1>
       <Words
         className="words"
-        data-following={grip !== undefined && step.lines.some((l) => l.startsWith("  Bar "))}
+        data-following={grip !== undefined && step.lines.some((l) => l.item && l.beat !== null)}
         aria-label="What to say"
       >
         {step.lines.map((line, i) => {
-          const now = grip !== undefined && new RegExp(`^\\s+Bar ${grip.bar},? on ${grip.count}:`).test(line);
+          const now = grip !== undefined && line.item && line.beat === grip.start_beats;
           return (
             <p
               key={i}
               data-now={now}
-              data-always={!line.startsWith(" ")}
+              data-always={!line.item}
               ref={(p) => {
                 if (now) p?.scrollIntoView?.({ block: "nearest" });
               }}
             >
-              {withSigns(line.trim())}
+              {withSigns(line.text)}
             </p>
           );
         })}

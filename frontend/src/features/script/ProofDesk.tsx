@@ -1,7 +1,7 @@
 import { useState } from "react";
 import styled from "styled-components";
 import type { Schemas } from "../../api/client";
-import { useProof } from "../../api/queries";
+import { useProof } from "../../api/lessons";
 import { Button, ErrorNotice, Field, withSigns } from "../../ui";
 import { MarginHeading, useWorkspace } from "../song";
 

@@ -1,5 +1,5 @@
 import type { Schemas } from "../../api/client";
-import { useChangeSong, type useLessonEdits } from "../../api/queries";
+import type { SongEdits } from "../../api/edits";
 import { Field } from "../../ui";
 import { MarginHeading, useWorkspace } from "../song";
 
@@ -43,15 +43,8 @@ const WORDS: Record<string, string> = {
 };
 
 /** The ways of teaching: where teachers differ, which one this lesson follows. */
-export function SchoolsDesk({
-  lesson,
-  edits,
-}: {
-  lesson: Schemas["LessonOut"];
-  edits: ReturnType<typeof useLessonEdits>;
-}) {
-  const { song, chart } = useWorkspace();
-  const change = useChangeSong(song.id);
+export function SchoolsDesk({ lesson, edits }: { lesson: Schemas["LessonOut"]; edits: SongEdits }) {
+  const { chart } = useWorkspace();
   return (
     <>
       <div>
@@ -63,7 +56,9 @@ export function SchoolsDesk({
           {WORDS[m.name] ?? m.name}
           <select
             value={m.school}
-            onChange={(e) => edits.edit.mutate({ kind: "school", matter: m.name, school: e.target.value })}
+            onChange={(e) =>
+              edits.edit.mutate({ edit: { kind: "set_school", matter: m.name, school: e.target.value } })
+            }
           >
             {m.schools.map((s) => (
               <option key={s} value={s}>
@@ -77,7 +72,7 @@ export function SchoolsDesk({
         one lesson lasts
         <select
           value={chart.lesson_minutes}
-          onChange={(e) => change.mutate({ lesson_minutes: Number(e.target.value) })}
+          onChange={(e) => edits.edit.mutate({ edit: { kind: "plan_lessons", minutes: Number(e.target.value) } })}
         >
           {[0, 3, 5, 8, 10, 15, 20, 30].map((m) => (
             <option key={m} value={m}>

@@ -1,7 +1,7 @@
 import { useState } from "react";
 import { Tab, TabList, TabPanel } from "react-aria-components";
 import type { Schemas } from "../../api/client";
-import type { useLessonEdits } from "../../api/queries";
+import type { SongEdits } from "../../api/edits";
 import { Deed, Deeds, KeyCap, useShortcuts, withSigns } from "../../ui";
 import { Desks, Margin, MarginHeading } from "../song";
 import { FindingsDesk } from "./FindingsDesk";
@@ -15,7 +15,7 @@ type Desk = "step" | "findings" | "proof" | "schools" | "log";
 interface ScriptMarginProps {
   lesson: Schemas["LessonOut"];
   step: Schemas["StepOut"] | undefined;
-  edits: ReturnType<typeof useLessonEdits>;
+  edits: SongEdits;
   onEdit: () => void;
   onMove: (by: -1 | 1) => void;
   onStep: (key: string) => void;
@@ -70,13 +70,16 @@ export function ScriptMargin({ lesson, step, edits, onEdit, onMove, onStep }: Sc
                 <Deed cap="E" onPress={onEdit}>
                   write it anew
                 </Deed>
-                <Deed cap="X" onPress={() => edits.edit.mutate({ kind: "step", key: step.key, left_out: true })}>
+                <Deed
+                  cap="X"
+                  onPress={() => edits.edit.mutate({ edit: { kind: "write_step", key: step.key, left_out: true } })}
+                >
                   leave it out
                 </Deed>
                 <Deed onPress={() => onMove(-1)}>earlier</Deed>
                 <Deed onPress={() => onMove(1)}>later</Deed>
                 {step.edited && step.kind !== "own" && (
-                  <Deed cap="B" onPress={() => edits.edit.mutate({ kind: "forget", key: step.key })}>
+                  <Deed cap="B" onPress={() => edits.edit.mutate({ edit: { kind: "forget_step", key: step.key } })}>
                     as Valley says it
                   </Deed>
                 )}
@@ -86,7 +89,10 @@ export function ScriptMargin({ lesson, step, edits, onEdit, onMove, onStep }: Sc
                   <MarginHeading>Left out</MarginHeading>
                   <Deeds>
                     {lesson.left_out.map((s) => (
-                      <Deed key={s.key} onPress={() => edits.edit.mutate({ kind: "forget", key: s.key })}>
+                      <Deed
+                        key={s.key}
+                        onPress={() => edits.edit.mutate({ edit: { kind: "forget_step", key: s.key } })}
+                      >
                         {s.title}: take it in again
                       </Deed>
                     ))}

@@ -2,7 +2,9 @@ import { useEffect, useRef, useState } from "react";
 import { useSearchParams } from "react-router";
 import styled from "styled-components";
 import type { Schemas } from "../../api/client";
-import { useArrangement, useLesson, useLessonEdits } from "../../api/queries";
+import { useSongEdits } from "../../api/edits";
+import { useArrangement } from "../../api/hands";
+import { useLesson } from "../../api/lessons";
 import { Button, ErrorNotice, KeyCap, useShortcuts, withSigns } from "../../ui";
 import { Page, useWorkspace } from "../song";
 import { Prompter } from "./Prompter";
@@ -36,7 +38,7 @@ export function ScriptView() {
   const { song, player } = useWorkspace();
   const lesson = useLesson(song.id);
   useArrangement(song.id); // at hand before the prompter opens
-  const edits = useLessonEdits(song.id);
+  const edits = useSongEdits(song.id, "lesson");
   const [key, setKey] = useState(useSearchParams()[0].get("step") ?? "");
   const [editing, setEditing] = useState(false);
   const [prompting, setPrompting] = useState(false);
@@ -58,16 +60,18 @@ export function ScriptView() {
     const to = index + by;
     if (!step || to < 0 || to >= steps.length) return;
     const after = by > 0 ? steps[to]?.key : (steps[to - 1]?.key ?? "");
-    edits.edit.mutate({ kind: "step", key: step.key, after });
+    edits.edit.mutate({ edit: { kind: "write_step", key: step.key, after } });
   };
   const add = () =>
     edits.edit.mutate({
-      kind: "step",
-      key: `own-${Date.now().toString(36)}`,
-      title: "A step of your own",
-      lines: ["What you want to say here."],
-      added: true,
-      after: step?.key ?? "",
+      edit: {
+        kind: "write_step",
+        key: `own-${Date.now().toString(36)}`,
+        title: "A step of your own",
+        lines: ["What you want to say here."],
+        added: true,
+        after: step?.key ?? "",
+      },
     });
   useEffect(() => player.setHands("both"), [player]);
   useShortcuts({
@@ -76,9 +80,9 @@ export function ScriptView() {
     "shift+arrowdown": () => move(1),
     "shift+arrowup": () => move(-1),
     e: () => setEditing(true),
-    x: () => step && edits.edit.mutate({ kind: "step", key: step.key, left_out: true }),
+    x: () => step && edits.edit.mutate({ edit: { kind: "write_step", key: step.key, left_out: true } }),
     a: add,
-    b: () => step?.edited && edits.edit.mutate({ kind: "forget", key: step.key }),
+    b: () => step?.edited && edits.edit.mutate({ edit: { kind: "forget_step", key: step.key } }),
     f: () => setPrompting(true),
   });
 
@@ -123,8 +127,8 @@ export function ScriptView() {
                   <StepEditor step={s} edits={edits} onDone={() => setEditing(false)} />
                 ) : (
                   s.lines.map((line, k) => (
-                    <p key={k} data-inner={line.startsWith(" ")}>
-                      {withSigns(line.trim())}
+                    <p key={k} data-inner={line.item}>
+                      {withSigns(line.text)}
                     </p>
                   ))
                 )}

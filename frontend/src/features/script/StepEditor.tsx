@@ -1,7 +1,7 @@
 import { useState } from "react";
 import styled from "styled-components";
 import type { Schemas } from "../../api/client";
-import type { useLessonEdits } from "../../api/queries";
+import type { SongEdits } from "../../api/edits";
 import { Button } from "../../ui";
 
 const Form = styled.form`
@@ -18,17 +18,19 @@ export function StepEditor({
   onDone,
 }: {
   step: Schemas["StepOut"];
-  edits: ReturnType<typeof useLessonEdits>;
+  edits: SongEdits;
   onDone: () => void;
 }) {
   const [title, setTitle] = useState(step.title);
-  const [text, setText] = useState(step.lines.join("\n"));
+  const [text, setText] = useState(step.lines.map((l) => l.text).join("\n"));
   const save = () => {
     edits.edit.mutate({
-      kind: "step",
-      key: step.key,
-      title: title.trim() === step.title ? "" : title.trim(),
-      lines: text.split("\n"),
+      edit: {
+        kind: "write_step",
+        key: step.key,
+        title: title.trim() === step.title ? "" : title.trim(),
+        lines: text.split("\n"),
+      },
     });
     onDone();
   };

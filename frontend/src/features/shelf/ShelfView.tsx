@@ -3,8 +3,8 @@ import { DropZone, type FileDropItem, FileTrigger } from "react-aria-components"
 import { Link } from "react-router";
 import styled from "styled-components";
 import { ProblemError } from "../../api/client";
-import { type NewSong, useAddSong, useRestoreSong, useSession } from "../../api/queries";
 import { useShelf } from "../../api/records";
+import { type NewSong, useAddSong, useRestoreSong, useSession } from "../../api/songs";
 import { Button, ErrorNotice, KeyCap, type KeyList, Notice, TopBar, useShortcuts } from "../../ui";
 import { RequestForm } from "./RequestForm";
 import { SongLine } from "./SongLine";

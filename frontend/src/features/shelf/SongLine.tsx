@@ -1,8 +1,8 @@
 import { Link } from "react-router";
 import styled from "styled-components";
 import type { Schemas } from "../../api/client";
-import { useDeleteSong, useListenAgain, useRestoreSong } from "../../api/queries";
 import { useRecordsEdits } from "../../api/records";
+import { useDeleteSong, useListenAgain, useRestoreSong } from "../../api/songs";
 import { Button, clock, ErrorNotice, Tally, Way, withSigns } from "../../ui";
 import { Listening } from "../song";
 

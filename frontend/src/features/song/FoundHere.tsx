@@ -1,7 +1,8 @@
 import { useEffect, useState } from "react";
 import styled from "styled-components";
 import type { Schemas } from "../../api/client";
-import { useFindings, useLessonEdits } from "../../api/queries";
+import { useSongEdits } from "../../api/edits";
+import { useFindings } from "../../api/lessons";
 import { Button, beatsOf, ErrorNotice, KeyCap, useShortcuts, withSigns } from "../../ui";
 import { useWorkspace } from "./context";
 
@@ -12,27 +13,25 @@ const List = styled.ul`
   button { padding-block: 0.1rem; }
 `;
 
-/** Checks of the chart itself; what they find is shown in Survey, the rest where the hands are. */
-const OF_THE_CHART = ["label", "arithmetic", "doubts"];
-
 /** Does a finding lie in a stretch of beats, and is it about the chart or about the hands? */
 export function isAbout(finding: Schemas["FindingOut"], what: "chart" | "hands", from: number, to: number): boolean {
   if (finding.start === null || finding.step) return false;
   const beat = beatsOf(finding.start);
-  const chart = OF_THE_CHART.includes(finding.check) || finding.mend.startsWith("respell");
-  return chart === (what === "chart") && beat >= from && beat < to;
+  return finding.about === what && beat >= from && beat < to;
 }
 
 interface FoundHereProps {
   /** Which findings belong to this margin. */
   belongs: (finding: Schemas["FindingOut"]) => boolean;
+  /** Which page it is: what is drawn there comes with the answer to a mend. */
+  show?: "chart" | "hands";
 }
 
 /**
  * What the checks find at the place in hand, in the margin where it arises; Z mends the first that can be mended. The checks
  * are asked once the hands have been still for a moment, so that they never stand in the way of a correction.
  */
-export function FoundHere({ belongs }: FoundHereProps) {
+export function FoundHere({ belongs, show: what = "chart" }: FoundHereProps) {
   const { song, chart } = useWorkspace();
   const [revision, setRevision] = useState(chart.revision);
   useEffect(() => {
@@ -40,11 +39,12 @@ export function FoundHere({ belongs }: FoundHereProps) {
     return () => clearTimeout(timer);
   }, [chart.revision]);
   const findings = useFindings(song.id, revision);
-  const { mend } = useLessonEdits(song.id);
+  const { edit } = useSongEdits(song.id, what);
+  const mend = (finding: Schemas["FindingOut"]) => finding.mend && edit.mutate({ edit: finding.mend.edit });
   const here = revision === chart.revision ? (findings.data ?? []).filter(belongs) : [];
   const first = here.find((f) => f.mend);
-  useShortcuts({ z: () => first && !mend.isPending && mend.mutate(first.mend) });
-  if (here.length === 0 && !mend.error) return null;
+  useShortcuts({ z: () => first && !edit.isPending && mend(first) });
+  if (here.length === 0 && !edit.error) return null;
   return (
     <List aria-label="Found here">
       {here.map((f) => (
@@ -52,14 +52,14 @@ export function FoundHere({ belongs }: FoundHereProps) {
           {withSigns(f.sentence)}
           {f.mend && (
             <div>
-              <Button $quiet onPress={() => mend.mutate(f.mend)} isDisabled={mend.isPending}>
-                {f === first && <KeyCap>Z</KeyCap>} {withSigns(f.mend_words)}
+              <Button $quiet onPress={() => mend(f)} isDisabled={edit.isPending}>
+                {f === first && <KeyCap>Z</KeyCap>} {withSigns(f.mend.words)}
               </Button>
             </div>
           )}
         </li>
       ))}
-      {mend.error && <ErrorNotice error={mend.error} />}
+      {edit.error && <ErrorNotice error={edit.error} />}
     </List>
   );
 }

@@ -1,6 +1,6 @@
 import styled from "styled-components";
 import type { Schemas } from "../../api/client";
-import { useCancelJob } from "../../api/queries";
+import { useCancelJob } from "../../api/songs";
 import { Button, Notice, percent, smoothPath, waver } from "../../ui";
 
 const Box = styled.div`

@@ -1,7 +1,8 @@
 import { useState } from "react";
 import { Link, NavLink } from "react-router";
 import styled from "styled-components";
-import { useChangeSong, useChartEdits } from "../../api/queries";
+import { useSongEdits } from "../../api/edits";
+import { useChangeSong } from "../../api/songs";
 import { Button, ErrorNotice, useShortcuts, withSigns } from "../../ui";
 import { useWorkspace } from "./context";
 
@@ -82,7 +83,7 @@ function Headline() {
 /** Title and facts at the left; the views, and undo, at the right. */
 export function SongHeader() {
   const { song, chart } = useWorkspace();
-  const { undo, redo } = useChartEdits(song.id);
+  const { undo, redo } = useSongEdits(song.id);
   useShortcuts({
     "mod+z": () => chart.can_undo && !undo.isPending && undo.mutate(),
     "mod+shift+z": () => chart.can_redo && !redo.isPending && redo.mutate(),

@@ -2,7 +2,7 @@ import { useQueryClient } from "@tanstack/react-query";
 import { useEffect, useMemo, useState } from "react";
 import { Link, Outlet, useLocation, useParams, useSearchParams } from "react-router";
 import styled from "styled-components";
-import { useChart, useListenAgain, useLoudness, useSong } from "../../api/queries";
+import { useChart, useListenAgain, useLoudness, useSong } from "../../api/songs";
 import { Player } from "../../player";
 import { Button, ErrorNotice } from "../../ui";
 import { RecordsSheet, useTimeSpent } from "../records";
@@ -90,7 +90,7 @@ export function SongWorkspace() {
     };
   }, [song.data, chart.data, loudness.data, player, chosen, chosenPart]);
 
-  if (song.error || chart.error) {
+  if ((song.error && !song.data) || (chart.error && !chart.data)) {
     return (
       <Waiting>
         <ErrorNotice error={song.error ?? chart.error}>

@@ -280,6 +280,24 @@ export const ARRANGEMENT: Schemas["ArrangementOut"] = {
   ],
 };
 
+/** What the server answers to an edit, where nothing is drawn anew. */
+export const EDITED: Schemas["EditedOut"] = {
+  revision: 4,
+  last_change: "changed",
+  can_undo: true,
+  can_redo: false,
+  offer: [],
+  chart: null,
+  arrangement: null,
+  lesson: null,
+};
+
+/** A mend as the checks give it. */
+export const MEND: Schemas["MendOut"] = {
+  edit: { kind: "change_grip", start: "0", action: "release" } as Schemas["ChangeGrip"],
+  words: "take Valley's grip",
+};
+
 /** Answers of a server that is not there, by "METHOD /path"; what was asked is kept in `calls`. */
 export function fakeServer(answers: Record<string, { status?: number; body: unknown }>) {
   const calls: { what: string; body: unknown }[] = [];
@@ -313,6 +331,7 @@ export function showInWorkspace(view: ReactNode, more: Partial<Workspace> = {}) 
     ...more,
   };
   const client = new QueryClient({ defaultOptions: { queries: { retry: false }, mutations: { retry: false } } });
+  client.setQueryData(["song", 5, "chart"], workspace.chart);
   render(
     <QueryClientProvider client={client}>
       <MemoryRouter initialEntries={["/songs/5/survey"]}>

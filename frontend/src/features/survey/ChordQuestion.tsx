@@ -1,6 +1,6 @@
 import { type FormEvent, useEffect, useRef, useState } from "react";
 import styled from "styled-components";
-import { useChordPreview } from "../../api/queries";
+import { useChordPreview } from "../../api/chords";
 import { beatsAt, secondsAt } from "../../player";
 import { addBeats, Button, KeyboardPicture, KeyCap, percent, useShortcuts, withSigns } from "../../ui";
 import { OpenReports } from "../records";

@@ -1,6 +1,6 @@
 import { useState } from "react";
 import styled from "styled-components";
-import { useChartEdits } from "../../api/queries";
+import { useSongEdits } from "../../api/edits";
 import { Button, ErrorNotice, KeyCap, useShortcuts, withSigns } from "../../ui";
 import { useWorkspace } from "../song";
 
@@ -13,13 +13,13 @@ const Offer = styled.section`
 /** After a change: the same place in the repeats of its part, to be changed too. */
 export function EditOffer() {
   const { song, chart } = useWorkspace();
-  const { spread } = useChartEdits(song.id);
+  const { spread } = useSongEdits(song.id);
   const [closed, setClosed] = useState(0);
   const [left, setLeft] = useState<ReadonlySet<number>>(new Set());
   const open = chart.offer.length > 0 && closed !== chart.revision;
   const same = chart.offer.filter((t) => t.same && !left.has(t.part)).map((t) => t.part);
   const chosen = chart.offer.filter((t) => (t.same ? !left.has(t.part) : left.has(t.part))).map((t) => t.part);
-  const send = (parts: number[]) => parts.length && spread.mutate({ revision: chart.revision, parts });
+  const send = (parts: number[]) => parts.length && spread.mutate(parts);
   const toggle = (part: number) => {
     const next = new Set(left);
     if (!next.delete(part)) next.add(part);

@@ -1,5 +1,5 @@
 import { useEffect, useRef, useState } from "react";
-import { useNamed } from "../../api/queries";
+import { useNamed } from "../../api/chords";
 import { keyboards } from "../../devices/midi";
 import { KeyboardPad, KeyCap, useShortcuts, withSigns } from "../../ui";
 import { MarginHeading, useWorkspace } from "../song";

@@ -2,7 +2,9 @@ import { useState } from "react";
 import { FileTrigger } from "react-aria-components";
 import { Link } from "react-router";
 import styled from "styled-components";
-import { useAddSong, useChanges, useChartEdits, useListenAgain, useNameVersion, useVersions } from "../../api/queries";
+import { useChanges, useNameVersion, useVersions } from "../../api/chords";
+import { useSongEdits } from "../../api/edits";
+import { useAddSong, useListenAgain, useSession } from "../../api/songs";
 import { Button, ErrorNotice, withSigns } from "../../ui";
 import { MarginHeading, useWorkspace } from "../song";
 import { Field } from "./parts";
@@ -19,11 +21,12 @@ export function VersionsDesk() {
   const { song, chart } = useWorkspace();
   const versions = useVersions(song.id);
   const naming = useNameVersion(song.id);
-  const { bringBack } = useChartEdits(song.id);
+  const { bringBack } = useSongEdits(song.id);
   const listen = useListenAgain(song.id);
   const [chosen, setChosen] = useState(0);
   const [name, setName] = useState<string | null>(null);
   const read = useAddSong();
+  const session = useSession();
   const failed = bringBack.error ?? naming.error ?? read.error ?? listen.error;
   const changes = useChanges(song.id, chosen, chart.revision);
   const version = versions.data?.find((v) => v.number === chosen);
@@ -109,7 +112,7 @@ export function VersionsDesk() {
         <MarginHeading>From a file</MarginHeading>
         <p>MusicXML, MIDI, a chord chart or Valley’s own file becomes the next version; undo brings this one back.</p>
         <FileTrigger
-          acceptedFileTypes={[".musicxml", ".xml", ".mxl", ".mid", ".midi", ".txt", ".csv", ".lab", ".json"]}
+          acceptedFileTypes={session.data?.note_endings}
           onSelect={(list) => {
             const file = list?.[0];
             if (file) read.mutate({ file, to: song.id });

@@ -1,0 +1,108 @@
+/** Every change of a song's state: one mutation, in line behind those before it, each on the version that the last answer named. */
+import { type QueryClient, useMutation, useQueryClient } from "@tanstack/react-query";
+import { client, ProblemError, type Schemas, unwrap } from "./client";
+import { foresee } from "./foresee";
+import { keys } from "./keys";
+import { lineOf } from "./line";
+
+/** What is left out of an edit has its usual value on the server. */
+type Loose<T> = T extends { kind: infer K } ? { kind: K } & Partial<Omit<T, "kind">> : never;
+export type Edit = Loose<Schemas["EditIn"]["edit"]>;
+type View = Schemas["EditIn"]["show"];
+type Edited = Schemas["EditedOut"];
+interface Asked {
+  edit: Edit;
+  spread?: number[];
+}
+
+export const songLine = (queries: QueryClient, id: number) => lineOf(queries, `song ${id}`);
+
+/** The version to change: that of the last answer, else of the chart that was opened. */
+function baseOf(queries: QueryClient, id: number): number {
+  return songLine(queries, id).revision || (queries.getQueryData<Schemas["ChartOut"]>(keys.chart(id))?.revision ?? 0);
+}
+
+/** What hangs on a song and is no part of the answer is asked again. */
+export function askAgain(queries: QueryClient, id: number, kept: readonly unknown[] = []): void {
+  const known = ["chart", "loudness", ...kept];
+  void queries.invalidateQueries({ queryKey: keys.song(id), predicate: (q) => !known.includes(q.queryKey[2]) });
+  void queries.invalidateQueries({ queryKey: keys.songs });
+}
+
+/** Takes an answer into the cache. While later changes wait, what they foresee stays in the drawing; the last answer sets it right. */
+function keep(queries: QueryClient, id: number, edited: Edited): void {
+  const line = songLine(queries, id);
+  line.revision = edited.revision;
+  const { revision, last_change, can_undo, can_redo, offer } = edited;
+  queries.setQueryData<Schemas["ChartOut"]>(keys.chart(id), (before) => {
+    if (edited.chart && (line.waiting <= 1 || !before)) return edited.chart;
+    return before && { ...before, revision, last_change, can_undo, can_redo, offer };
+  });
+  if (edited.arrangement) queries.setQueryData(keys.arrangement(id), edited.arrangement);
+  if (edited.lesson) queries.setQueryData(keys.lesson(id), edited.lesson);
+  askAgain(queries, id, [edited.arrangement && "arrangement", edited.lesson && "lesson"]);
+}
+
+function useEdited<Input>(
+  id: number,
+  send: (input: Input, base: number) => Promise<Edited>,
+  onSent?: (i: Input) => void,
+) {
+  const queries = useQueryClient();
+  return useMutation({
+    networkMode: "always",
+    mutationFn: (input: Input) =>
+      songLine(queries, id).add(async () => {
+        try {
+          const edited = await send(input, baseOf(queries, id));
+          keep(queries, id, edited);
+          return edited;
+        } catch (error) {
+          // Another window was faster: those that wait behind this one are made on what stands there now.
+          if (error instanceof ProblemError && typeof error.problem.data.current === "number")
+            songLine(queries, id).revision = error.problem.data.current;
+          throw error;
+        }
+      }),
+    onMutate: onSent,
+    onError: () => void queries.invalidateQueries({ queryKey: keys.song(id) }),
+  });
+}
+
+/** Edits and the way along the versions; ``show`` is the page that is looked at, whose contents come with the answer. */
+export function useSongEdits(id: number, show: View = "chart") {
+  const queries = useQueryClient();
+  const path = { params: { path: { song_id: id } } };
+  return {
+    edit: useEdited(
+      id,
+      ({ edit, spread = [] }: Asked, revision) =>
+        unwrap(
+          client.POST("/api/songs/{song_id}/edits", {
+            ...path,
+            body: { revision, edit: edit as Schemas["EditIn"]["edit"], spread, show },
+          }),
+        ),
+      ({ edit }) => {
+        // What is sure to come is drawn at once; the answer, or an error, sets it right.
+        const before = queries.getQueryData<Schemas["ChartOut"]>(keys.chart(id));
+        if (before) queries.setQueryData(keys.chart(id), { ...foresee(before, edit), can_undo: true });
+      },
+    ),
+    spread: useEdited(id, (parts: number[], revision) =>
+      unwrap(client.POST("/api/songs/{song_id}/spread", { ...path, body: { revision, parts, show } })),
+    ),
+    undo: useEdited(id, () => unwrap(client.POST("/api/songs/{song_id}/undo", { ...path, body: { show } }))),
+    redo: useEdited(id, () => unwrap(client.POST("/api/songs/{song_id}/redo", { ...path, body: { show } }))),
+    bringBack: useEdited(id, (number: number) =>
+      unwrap(
+        client.POST("/api/songs/{song_id}/revisions/{number}/bring-back", {
+          params: { path: { song_id: id, number } },
+          body: { show },
+        }),
+      ),
+    ),
+  };
+}
+
+export type SongEdits = ReturnType<typeof useSongEdits>;

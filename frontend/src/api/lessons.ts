@@ -1,0 +1,80 @@
+/** The lesson, what the checks find, its files, its logbook. */
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { client, type Schemas, unwrap } from "./client";
+import { keys } from "./keys";
+import { useSongMutation } from "./songs";
+
+export function useLesson(id: number, enabled = true) {
+  return useQuery({
+    queryKey: keys.lesson(id),
+    queryFn: () => unwrap(client.GET("/api/songs/{song_id}/lesson", { params: { path: { song_id: id } } })),
+    enabled,
+    retry: false,
+  });
+}
+
+/** What the checks find in a song as it stands at a revision. */
+export function useFindings(id: number, revision: number) {
+  return useQuery({
+    queryKey: ["findings", id, revision],
+    queryFn: () => unwrap(client.GET("/api/songs/{song_id}/findings", { params: { path: { song_id: id } } })),
+    staleTime: 60_000,
+    retry: false,
+  });
+}
+
+export function useReady(id: number) {
+  const queries = useQueryClient();
+  return useSongMutation(
+    id,
+    (body: Schemas["ReadyIn"]) =>
+      unwrap(client.POST("/api/songs/{song_id}/lesson/ready", { params: { path: { song_id: id } }, body })),
+    (lesson) => queries.setQueryData(keys.lesson(id), lesson),
+  );
+}
+
+export function useProof(id: number) {
+  return useMutation({
+    mutationFn: (body: Schemas["ProofIn"]) =>
+      unwrap(client.POST("/api/songs/{song_id}/proof", { params: { path: { song_id: id } }, body })),
+  });
+}
+
+export function useHandouts(id: number, enabled = true) {
+  return useQuery({
+    queryKey: ["song", id, "handouts"],
+    queryFn: () => unwrap(client.GET("/api/songs/{song_id}/handouts", { params: { path: { song_id: id } } })),
+    enabled,
+    retry: false,
+  });
+}
+
+export function useScore(id: number, part: number | null, width: number, enabled = true) {
+  return useQuery({
+    queryKey: ["song", id, "score", part, width],
+    queryFn: () =>
+      unwrap(
+        client.GET("/api/songs/{song_id}/score", {
+          params: { path: { song_id: id }, query: { width, ...(part !== null && { part }) } },
+        }),
+      ),
+    enabled,
+    retry: false,
+  });
+}
+
+export function useLog(id: number) {
+  return useQuery({
+    queryKey: keys.log(id),
+    queryFn: () => unwrap(client.GET("/api/songs/{song_id}/log", { params: { path: { song_id: id } } })),
+  });
+}
+
+export function useWriteLog(id: number) {
+  const queries = useQueryClient();
+  return useMutation({
+    mutationFn: (lines: Schemas["LogIn"][]) =>
+      unwrap(client.POST("/api/songs/{song_id}/log", { params: { path: { song_id: id } }, body: lines })),
+    onSuccess: (log) => queries.setQueryData(keys.log(id), log),
+  });
+}
