@@ -65,8 +65,8 @@ def song(
     return (0.8 * y / np.abs(y).max()).astype(np.float32)
 
 
-def save(y: Samples, path: Path, *, sr: int = SR) -> Path:
-    """Encode by the path's ending: wav, mp3, m4a, opus, flac."""
+def save(y: Samples, path: Path, *, sr: int = SR, layout: str = "mono", wanted: int = 0) -> Path:
+    """Encode by the path's ending: wav, mp3, m4a, opus, flac; ``wanted`` is the file's own where it is not the usual one."""
     codec, rate = {
         ".wav": ("pcm_s16le", sr),
         ".mp3": ("libmp3lame", 44100),
@@ -74,10 +74,11 @@ def save(y: Samples, path: Path, *, sr: int = SR) -> Path:
         ".opus": ("libopus", 48000),
         ".flac": ("flac", sr),
     }[path.suffix]
+    rate = wanted or rate
     with av.open(str(path), "w") as out:
         stream = out.add_stream(codec, rate=rate)
-        stream.layout = "mono"
-        resampler, fifo = av.AudioResampler(format=stream.format.name, layout="mono", rate=rate), av.AudioFifo()
+        stream.layout = layout
+        resampler, fifo = av.AudioResampler(format=stream.format.name, layout=layout, rate=rate), av.AudioFifo()
         frame = av.AudioFrame.from_ndarray(np.ascontiguousarray(y[None]), format="fltp", layout="mono")
         frame.sample_rate = sr
         for piece in [*resampler.resample(frame), *resampler.resample(None)]:

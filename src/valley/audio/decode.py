@@ -118,6 +118,39 @@ def load_sound(
     return Sound(y, sr, warning)
 
 
+class _ToMono:
+    """Frames to one row of samples at one rate. A file may go from mono to stereo, or to another rate, on its way: each stretch is brought over
+    by itself."""
+
+    def __init__(self, sr: int) -> None:
+        self._sr = sr
+        self._kind: tuple[str, str, int] | None = None
+        self._resampler: av.AudioResampler | None = None
+        self._chunks: list[Samples] = []
+        self.total = 0
+
+    def take(self, frame: av.AudioFrame) -> None:
+        kind = (frame.format.name, frame.layout.name, frame.sample_rate)
+        if kind != self._kind or self._resampler is None:
+            self._flush()
+            self._kind, self._resampler = kind, av.AudioResampler(format="flt", layout="mono", rate=self._sr)
+        self._keep(self._resampler.resample(frame))
+
+    def finish(self) -> Samples:
+        self._flush()
+        return np.concatenate(self._chunks) if self._chunks else np.zeros(0, np.float32)
+
+    def _flush(self) -> None:
+        if self._resampler is not None:
+            self._keep(self._resampler.resample(None))
+
+    def _keep(self, frames: list[av.AudioFrame]) -> None:
+        for frame in frames:
+            chunk = frame.to_ndarray().reshape(-1)
+            self._chunks.append(chunk)
+            self.total += len(chunk)
+
+
 def _decode(file: Path, name: str, sr: int, max_seconds: float, on_progress: Callable[[float], None]) -> tuple[Samples, float, int]:
     """Samples, the seconds the container promised (0 when it does not say), and how many packets were bad."""
     try:
@@ -134,9 +167,8 @@ def _decode(file: Path, name: str, sr: int, max_seconds: float, on_progress: Cal
         promised = _promised_seconds(container, stream) * _share_promised(file)
         if promised > max_seconds:
             raise AudioDecodeError(_too_long(name, promised, max_seconds))
-        resampler = av.AudioResampler(format="flt", layout="mono", rate=sr)
-        chunks: list[Samples] = []
-        total, bad = 0, 0
+        mono = _ToMono(sr)
+        bad = 0
         packets = container.demux(stream)
         while True:
             try:
@@ -150,17 +182,12 @@ def _decode(file: Path, name: str, sr: int, max_seconds: float, on_progress: Cal
                     break
                 continue
             for frame in frames:
-                for out in resampler.resample(frame):
-                    chunk = out.to_ndarray().reshape(-1)
-                    chunks.append(chunk)
-                    total += len(chunk)
-            if total > max_seconds * sr:
-                raise AudioDecodeError(_too_long(name, total / sr, max_seconds))
+                mono.take(frame)
+            if mono.total > max_seconds * sr:
+                raise AudioDecodeError(_too_long(name, mono.total / sr, max_seconds))
             if promised:
-                on_progress(min(1.0, total / sr / promised))
-        for out in resampler.resample(None):
-            chunks.append(out.to_ndarray().reshape(-1))
-    y = np.concatenate(chunks) if chunks else np.zeros(0, np.float32)
+                on_progress(min(1.0, mono.total / sr / promised))
+    y = mono.finish()
     return np.clip(np.nan_to_num(y), -1.0, 1.0).astype(np.float32), promised, bad
 
 

@@ -25,6 +25,7 @@ _SLOWEST_COMPOUND, _FASTEST_COMPOUND = 42.0, 84.0  # dotted beats a minute
 _TWICE, _LEVEL_ODDS = 1.7, 4.0  # what the signs of a beat midway must reach together, and how much they decide
 _TEMPO_CHANGE = 70.0  # stiffness of the tempo from beat to beat
 _BEAT_SHARE = 10  # a beat takes 1/10 of its length
+_NEAREST = 0.5  # of their distance before: as near as two beats may come when they are moved to what is heard
 
 
 @dataclass(frozen=True)
@@ -175,7 +176,9 @@ def _choose_level(beats: Doubles, activation: Doubles, envelopes: Floats) -> tup
         beats = dotted
     elif bpm * 2 <= MAX_BPM and _twice_as_fast(beats, activation, envelopes) > 0:
         middle = 0.5 * (beats[:-1] + beats[1:])
-        beats = np.sort(np.concatenate([beats, _refine(middle.round().astype(int), activation)]))
+        between = _refine(middle.round().astype(int), activation)
+        between = np.where(np.abs(between - middle) < 0.25 * np.diff(beats), between, middle)
+        beats = np.sort(np.concatenate([beats, between]))
     elif bpm / 2 >= MIN_BPM and len(beats) > 8:
         slower = _stronger_half(beats, activation)
         if _twice_as_fast(slower, activation, envelopes) < 0:
@@ -228,4 +231,21 @@ def _refine(frames: npt.NDArray[np.int_], activation: Doubles) -> Doubles:
         middle = out.copy()
         middle[1:-1] = 0.25 * out[:-2] + 0.5 * out[1:-1] + 0.25 * out[2:]
         out = np.where(np.abs(middle - out) < 3, middle, out)
-    return np.asarray(out)
+    return _in_order(out, frames.astype(np.float64))
+
+
+def _in_order(moved: Doubles, before: Doubles) -> Doubles:
+    """Moved beats, but those that came too near to a neighbour, or past it, stay where they were: a loud off-beat close by draws them there.
+
+    ``before`` ascends; so does what is given back.
+    """
+    out = moved.copy()
+    gaps = np.diff(before)
+    while len(out) > 1:
+        near = np.flatnonzero(np.diff(out) < _NEAREST * gaps)
+        near = near[(out[near] != before[near]) | (out[near + 1] != before[near + 1])]
+        if len(near) == 0:
+            return out
+        for i in (near, near + 1):
+            out[i] = before[i]
+    return out

@@ -1,6 +1,7 @@
 """Decoding: every kind of file in, every kind of trouble in one sentence."""
 
 from pathlib import Path
+from typing import Any
 
 import numpy as np
 import pytest
@@ -20,6 +21,17 @@ def test_every_kind_of_recording_is_read(tmp_path: Path, ending: str) -> None:
     assert sound.warning == ""
     assert np.abs(sound.y).max() <= 1
     assert np.sqrt((sound.y**2).mean()) == pytest.approx(np.sqrt((Y**2).mean()), rel=0.15)
+
+
+@pytest.mark.parametrize("later", [{"layout": "stereo"}, {"wanted": 48000}, {"layout": "stereo", "wanted": 22050}])
+def test_a_file_that_goes_over_to_stereo_or_another_rate_is_read_to_its_end(tmp_path: Path, later: dict[str, Any]) -> None:
+    """Such files, joined from pieces, ended in a traceback."""
+    first, second = save(Y, tmp_path / "a.mp3").read_bytes(), save(Y, tmp_path / "b.mp3", **later).read_bytes()
+    sound = load_sound(write(tmp_path / "joined.mp3", first + second))
+    assert sound.duration == pytest.approx(2 * len(Y) / SR, abs=0.4)
+    half = len(sound.y) // 2
+    levels = [float(np.sqrt((part**2).mean())) for part in (sound.y[:half], sound.y[half:])]
+    assert levels[0] == pytest.approx(levels[1], rel=0.15)
 
 
 def test_progress_goes_up_to_the_end(tmp_path: Path) -> None:

@@ -2,11 +2,13 @@
 
 import numpy as np
 import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
 
 from tests.sounds import SR, click, mix
 from valley.audio.onsets import compute_onset_envelopes
 from valley.errors import ListeningError, ParameterError
-from valley.listening.beats import combine_bands, estimate_tempo, track_beats
+from valley.listening.beats import _refine, combine_bands, estimate_tempo, track_beats
 from valley.listening.downbeats import find_bars, measure_triple, rate_beats
 from valley.listening.ear import Heard
 from valley.listening.pulse import SIGNS, hear_pulse, view_pulse
@@ -120,3 +122,15 @@ def test_thirds_of_the_beat_make_compound_time() -> None:
     n = len(places)
     evidence = np.tile([1.0, -1.0], n)[:n]
     assert find_bars(evidence, np.zeros(n), np.full(n, 0.5), triple, 55).meter == "6/8"
+
+
+@settings(max_examples=200, deadline=None)
+@given(st.integers(0, 2**32 - 1), st.integers(3, 40), st.integers(2, 40))
+def test_beats_ascend_wherever_loud_sounds_stand(seed: int, count: int, gap: int) -> None:
+    """A loud off-beat close by drew a beat past its neighbour, and the recording could not be heard at all."""
+    chance = np.random.default_rng(seed)
+    frames = np.cumsum(chance.integers(1, gap, count))
+    activation = chance.random(int(frames[-1]) + 8) * (chance.random(int(frames[-1]) + 8) < 0.3)
+    beats = _refine(frames, activation)
+    assert (np.diff(beats) > 0).all()
+    assert np.abs(beats - frames).max() < gap + 4

@@ -1,0 +1,223 @@
+"""What every edit keeps to, whichever it is: it gives a valid song and leaves the old one alone, goes to JSON and back, moves to a repeat, and is
+told in words. An edit that has no example here makes the first test fail."""
+
+from __future__ import annotations
+
+import json
+from collections.abc import Callable
+from fractions import Fraction as F
+from typing import Any, get_args
+
+import pytest
+from hypothesis import HealthCheck, assume, given, settings
+from hypothesis import strategies as st
+
+from tests.songs import random_songs
+from valley.edits import (
+    AddNote,
+    ChangeGrip,
+    ChangeNote,
+    DeclareRepeats,
+    DeleteChord,
+    DeleteNote,
+    DoubleTempo,
+    Edit,
+    ForgetStep,
+    HalveTempo,
+    InsertChord,
+    JoinChord,
+    JoinNote,
+    MarkRepeat,
+    MergePart,
+    MoveChange,
+    MovePart,
+    NudgeBeat,
+    PlanLessons,
+    PlayedGrip,
+    RemoveKey,
+    RenamePart,
+    RenameSong,
+    SetBarOne,
+    SetBass,
+    SetChord,
+    SetChordPattern,
+    SetCue,
+    SetHands,
+    SetKey,
+    SetMeter,
+    SetSchool,
+    SnapNotes,
+    SplitChord,
+    SplitNote,
+    SplitPart,
+    TakeLink,
+    TakePlayed,
+    TapTempo,
+    TransposeNotes,
+    VaryPart,
+    WritePattern,
+    WriteStep,
+    apply_edit,
+)
+from valley.errors import ParameterError, ValleyError
+from valley.formats.edit_json import dump_edit, read_edit
+from valley.formats.song_json import dump_song, read_song
+from valley.song import SongState, Work
+
+Example = Callable[[st.DrawFn, SongState], Any]
+
+
+def beat(draw: st.DrawFn, song: SongState) -> F:
+    return F(draw(st.integers(0, 2 * len(song.chart.grid.beats) - 1)), 2)
+
+
+def chord_start(draw: st.DrawFn, song: SongState) -> F:
+    return draw(st.sampled_from([c.start for c in song.chart.chords]))
+
+
+def note_start(draw: st.DrawFn, song: SongState) -> F:
+    assume(song.chart.melody)
+    return draw(st.sampled_from([n.start for n in song.chart.melody]))
+
+
+def bar(draw: st.DrawFn, song: SongState) -> int:
+    return draw(st.integers(1, song.chart.grid.bars))
+
+
+def part(draw: st.DrawFn, song: SongState) -> int:
+    return draw(st.integers(1, len(song.chart.parts)))
+
+
+symbols = st.sampled_from(["Cm7", "F#m7b5/C", "Bbadd9", "N", "G/B", "Ab"])
+midi, modes = st.integers(48, 84), st.sampled_from(["major", "minor"])
+lengths = st.sampled_from([F(1, 4), F(1, 2), F(1), F(3, 2)])
+
+
+def changed_grip(draw: st.DrawFn, song: SongState) -> ChangeGrip:
+    grips = [g for p in Work(song).arrangement.parts for g in p.grips if g.right]
+    assume(grips)
+    grip = draw(st.sampled_from(grips))
+    key = draw(st.sampled_from([n.midi for n in grip.right]))
+    action = draw(st.sampled_from(["move", "other-hand", "drop", "star", "release", "take"]))
+    everywhere = draw(st.sampled_from(["here", "chord", "repeats"]))
+    return ChangeGrip(grip.start, action, hand="right", midi=key, by=1, left=(40,), right=(60, 64), everywhere=everywhere, reason="mine")
+
+
+def played(draw: st.DrawFn, song: SongState) -> TakePlayed:
+    return TakePlayed(tuple(PlayedGrip(c.start, c.label, (40,), (60, 67)) for c in song.chart.chords))
+
+
+def taps(draw: st.DrawFn, song: SongState) -> TapTempo:
+    gap = draw(st.floats(0.4, 0.9))
+    return TapTempo(tuple(0.3 + gap * i for i in range(6)))
+
+
+EXAMPLES: dict[type, Example] = {
+    SetChord: lambda d, s: SetChord(chord_start(d, s), d(symbols)),
+    SetBass: lambda d, s: SetBass(chord_start(d, s), d(st.sampled_from(["", "E", "Bb"]))),
+    InsertChord: lambda d, s: InsertChord(beat(d, s), d(symbols)),
+    SplitChord: lambda d, s: SplitChord(beat(d, s)),
+    JoinChord: lambda d, s: JoinChord(chord_start(d, s)),
+    DeleteChord: lambda d, s: DeleteChord(chord_start(d, s)),
+    MoveChange: lambda d, s: MoveChange(chord_start(d, s), beat(d, s)),
+    AddNote: lambda d, s: AddNote(beat(d, s), d(lengths), d(midi)),
+    ChangeNote: lambda d, s: ChangeNote(note_start(d, s), to=d(st.none() | st.just(beat(d, s))), midi=d(st.none() | midi), grace=d(st.none() | st.booleans())),
+    DeleteNote: lambda d, s: DeleteNote(note_start(d, s)),
+    SplitNote: lambda d, s: SplitNote((at := note_start(d, s)), at + F(1, 4)),
+    JoinNote: lambda d, s: JoinNote(note_start(d, s)),
+    TransposeNotes: lambda d, s: TransposeNotes(F(0), beat(d, s) + 1, d(st.integers(-12, 12).filter(bool))),
+    SnapNotes: lambda d, s: SnapNotes(F(0), beat(d, s) + 1, d(st.sampled_from([F(1, 2), F(1, 3), F(1)]))),
+    DoubleTempo: lambda d, s: DoubleTempo(),
+    HalveTempo: lambda d, s: HalveTempo(),
+    SetMeter: lambda d, s: SetMeter(bar(d, s), d(st.sampled_from(["2/4", "3/4", "4/4", "6/8"]))),
+    SetBarOne: lambda d, s: SetBarOne(d(st.integers(0, len(s.chart.grid.beats) - 1))),
+    NudgeBeat: lambda d, s: NudgeBeat(d(st.integers(0, len(s.chart.grid.beats) - 1)), 0.1, d(st.booleans())),
+    TapTempo: taps,
+    SetKey: lambda d, s: SetKey(
+        F(d(st.integers(0, len(s.chart.grid.beats) - 1))), d(st.sampled_from(["C", "Ab", "F#"])), d(st.sampled_from(["major", "minor"]))
+    ),
+    RemoveKey: lambda d, s: RemoveKey(d(st.sampled_from([a.start for a in s.chart.keys]))),
+    SetCue: lambda d, s: SetCue(beat(d, s), d(st.sampled_from(["", "river"]))),
+    SplitPart: lambda d, s: SplitPart(bar(d, s)),
+    MergePart: lambda d, s: MergePart(part(d, s)),
+    MovePart: lambda d, s: MovePart(part(d, s), bar(d, s)),
+    RenamePart: lambda d, s: RenamePart(part(d, s), d(st.sampled_from(["", "bridge"]))),
+    MarkRepeat: lambda d, s: MarkRepeat(part(d, s), d(st.none() | st.just(1))),
+    DeclareRepeats: lambda d, s: DeclareRepeats(),
+    SetHands: lambda d, s: SetHands(
+        part=d(st.none() | st.just(1)), style=d(st.sampled_from(["shell", "octaves"])), level=d(st.sampled_from(["easier", "fuller"]))
+    ),
+    VaryPart: lambda d, s: VaryPart(part(d, s), drop_last=d(st.booleans()), lead_in=d(st.booleans()), ending=d(st.sampled_from(["", "rolled"]))),
+    ChangeGrip: changed_grip,
+    TakePlayed: played,
+    TakeLink: lambda d, s: TakeLink(beat(d, s), d(st.sampled_from(["walk", "fill"])), form=d(st.sampled_from(["", "full", "easier"]))),
+    SetChordPattern: lambda d, s: SetChordPattern(chord_start(d, s), d(st.sampled_from(["", "broken", "every-beat"]))),
+    WritePattern: lambda d, s: WritePattern("mine", left="low@2 upper@2"),
+    SetSchool: lambda d, s: SetSchool("naming", d(st.sampled_from(["letters", "german"]))),
+    WriteStep: lambda d, s: WriteStep("opening", title="Hello", lines=("We begin.",), after=d(st.sampled_from([None, "", "chords"]))),
+    ForgetStep: lambda d, s: ForgetStep("part-1/both"),
+    RenameSong: lambda d, s: RenameSong("Evening"),
+    PlanLessons: lambda d, s: PlanLessons(d(st.none() | st.just((1,))), d(st.sampled_from([None, 0.0, 8.0]))),
+}
+# Fewer where every example arranges the whole song.
+COSTLY = {ChangeGrip: 12, WriteStep: 12}
+
+
+def test_every_edit_has_an_example() -> None:
+    assert set(EXAMPLES) == set(get_args(Edit))
+
+
+@pytest.mark.parametrize("kind", EXAMPLES, ids=lambda k: k.__name__)
+def test_an_edit_keeps_to_the_contract(kind: type) -> None:
+    done = []
+
+    @settings(max_examples=COSTLY.get(kind, 30), deadline=None, suppress_health_check=list(HealthCheck))
+    @given(st.data(), random_songs())
+    def check(data: st.DataObject, song: SongState) -> None:
+        try:
+            edit = EXAMPLES[kind](data.draw, song)
+        except ValleyError:  # songs that no hand can play have no grips to change
+            assume(False)
+        assert read_edit(json.loads(json.dumps(dump_edit(edit)))) == edit
+        before = dump_song(song)
+        try:
+            after, said = apply_edit(song, edit)
+        except ValleyError as error:
+            assert str(error)
+            assert dump_song(song) == before
+            return
+        done.append(edit)
+        assert dump_song(song) == before
+        assert said == said.strip() and said
+        assert read_song(json.loads(json.dumps(dump_song(after)))) == after
+
+    check()
+    assert done, "no example fitted any song: the contract was never tested"
+
+
+@pytest.mark.parametrize("kind", EXAMPLES, ids=lambda k: k.__name__)
+def test_an_edit_moves_with_its_place(kind: type) -> None:
+    @settings(max_examples=8, deadline=None, suppress_health_check=list(HealthCheck))
+    @given(st.data(), random_songs())
+    def check(data: st.DataObject, song: SongState) -> None:
+        try:
+            edit = EXAMPLES[kind](data.draw, song)
+        except ValleyError:
+            assume(False)
+        if edit.place is None:
+            with pytest.raises(ParameterError, match="has no place"):
+                edit.moved(F(4))
+            return
+        there = edit.moved(F(4), 0)
+        assert there.place == edit.place + 4
+        assert there.moved(F(-4), 0) == edit
+        higher = edit.moved(F(4), 2)
+        assert higher.place == edit.place + 4 and higher.kind == edit.kind
+
+    check()
+
+
+def test_edits_are_told_apart_by_their_kind() -> None:
+    kinds = [kind.__dataclass_fields__["kind"].default for kind in get_args(Edit)]
+    assert len(set(kinds)) == len(kinds)
+    assert all(k.replace("_", "").isalpha() for k in kinds)
