@@ -64,7 +64,7 @@ def test_two_windows_never_lose_a_change(page: Page, charted: str, browser: Brow
         window.get_by_label("Type it").fill(text)
         window.keyboard.press("Enter")
         if window is page:
-            expect(page.locator("[data-start]").nth(6)).to_contain_text("Bm7")
+            expect(page.get_by_role("banner").get_by_role("status")).to_contain_text("Bm7 instead of")
     expect(other.get_by_role("alert")).to_contain_text("changed in another window")
     expect(other.locator("[data-start]").nth(6)).to_contain_text("Bm7")
     other.get_by_role("button", name="Make my change here too").click()

@@ -1,12 +1,19 @@
 """Correcting a chart: saved, versioned, undone, never lost between two windows."""
 
+import json
+from dataclasses import replace
+from pathlib import Path
 from typing import Any
 
 import pytest
 
+from tests.core.charting.test_from_hearing import HEARING
 from tests.web.conftest import PageClient, hear
+from valley.formats.hearing_json import dump_hearing
 from valley.theory.chord import parse_harte
-from valley_web.songs.models import ListeningJob, Revision, Song
+from valley_web.songs import tasks
+from valley_web.songs.listening import keep_hearing, start_listening
+from valley_web.songs.models import Deed, ListeningJob, Revision, Song
 from valley_web.songs.presenters import explain_reading
 
 
@@ -202,3 +209,52 @@ def test_file_names_survive_any_title(site: PageClient, heard_song: Song) -> Non
     header = site.get(f"/api/songs/{heard_song.pk}/handouts/lesson.txt")["Content-Disposition"]
     assert "\n" not in header
     assert "%E2%99%AA" in header
+
+
+def test_an_edit_that_comes_twice_is_done_once(site: PageClient, heard_song: Song) -> None:
+    """Its answer was lost on the way, and the page sends it again when it is opened next."""
+    body = {"revision": 1, "edit": {"kind": "set_chord", "start": "2", "text": "Dm"}, "key": "k-1"}
+    first = site.call("POST", f"songs/{heard_song.pk}/edits", body).json()
+    again = site.call("POST", f"songs/{heard_song.pk}/edits", body | {"revision": 2})
+    assert again.status_code == 200
+    assert (first["revision"], again.json()["revision"], Revision.objects.count()) == (2, 2, 2)
+
+
+def test_only_who_holds_a_job_may_keep_its_hearing(heard_song: Song) -> None:
+    job = start_listening(heard_song, actor="owner")
+    ListeningJob.objects.filter(pk=job.pk).update(state="running", attempts=2)
+    job.attempts = 1
+    assert not keep_hearing(job, dump_hearing(HEARING), [0.5], "")
+    assert (Revision.objects.count(), ListeningJob.objects.get(pk=job.pk).state) == (1, "running")
+    ListeningJob.objects.filter(pk=job.pk).update(state="cancelled", attempts=1)
+    assert not keep_hearing(job, dump_hearing(HEARING), [0.5], "")
+
+
+def test_a_hearing_that_cannot_be_charted_ends_the_job_with_a_sentence(heard_song: Song, tmp_path: Path) -> None:
+    """The worker died of it, was started again, and died again."""
+    job = start_listening(heard_song, actor="owner")
+    ListeningJob.objects.filter(pk=job.pk).update(state="running", attempts=1)
+    job.refresh_from_db()
+    document = dump_hearing(replace(HEARING, beats=(1.0,), downbeats=()))
+    (tmp_path / "hearing.json").write_text(json.dumps(document))
+    (tmp_path / "loudness.json").write_text("[]")
+    (tmp_path / "evidence.npz").write_bytes(b"")
+    ListeningJob.objects.exclude(pk=job.pk).delete()
+    Song.objects.filter(pk=heard_song.pk).update(revision=0)
+    tasks._keep_or_say_why(job, tmp_path, "")
+    job.refresh_from_db()
+    assert job.state == "failed"
+    assert job.error.startswith("It was heard, but no chart can be made of it: beats=1")
+
+
+def test_who_did_it_is_kept_with_every_change(site: PageClient, heard_song: Song) -> None:
+    path = f"songs/{heard_song.pk}"
+    set_chord(site, heard_song, "Dm")
+    site.call("POST", f"{path}/undo", {})
+    site.call("PATCH", f"{path}/revisions/2", {"name": "one"})
+    site.call("PATCH", path, {"rights": "mine"})
+    site.call("DELETE", path)
+    site.call("POST", f"{path}/restore")
+    assert Revision.objects.get(number=2).actor == "owner"
+    deeds = [(d.actor, d.what.split(" ")[0]) for d in Deed.objects.filter(song=heard_song).order_by("id")]
+    assert deeds == [("owner", w) for w in ("undid", "called", "changed", "took", "put")]

@@ -1,9 +1,12 @@
 /** Every change of a song's state: one mutation, in line behind those before it, each on the version that the last answer named. */
+
 import { type QueryClient, useMutation, useQueryClient } from "@tanstack/react-query";
+import { useEffect } from "react";
 import { client, ProblemError, type Schemas, unwrap } from "./client";
 import { foresee } from "./foresee";
 import { keys } from "./keys";
 import { lineOf } from "./line";
+import { forget, listUnsent, newKey, remember } from "./unsent";
 
 /** What is left out of an edit has its usual value on the server. */
 type Loose<T> = T extends { kind: infer K } ? { kind: K } & Partial<Omit<T, "kind">> : never;
@@ -13,6 +16,8 @@ type Edited = Schemas["EditedOut"];
 interface Asked {
   edit: Edit;
   spread?: number[];
+  /** Of one that was made before the page was loaded: its name. */
+  key?: string;
 }
 
 export const songLine = (queries: QueryClient, id: number) => lineOf(queries, `song ${id}`);
@@ -41,6 +46,21 @@ function keep(queries: QueryClient, id: number, edited: Edited): void {
   if (edited.arrangement) queries.setQueryData(keys.arrangement(id), edited.arrangement);
   if (edited.lesson) queries.setQueryData(keys.lesson(id), edited.lesson);
   askAgain(queries, id, [edited.arrangement && "arrangement", edited.lesson && "lesson"]);
+}
+
+const AGAIN_MS = [400, 1200, 3000];
+
+/** Sends; where nothing answers, a few times more. */
+async function insist(send: () => Promise<Edited>): Promise<Edited> {
+  for (const wait of AGAIN_MS) {
+    try {
+      return await send();
+    } catch (error) {
+      if (!(error instanceof ProblemError) || error.status !== 0) throw error;
+      await new Promise((resolve) => setTimeout(resolve, wait));
+    }
+  }
+  return send();
 }
 
 function useEdited<Input>(
@@ -76,14 +96,29 @@ export function useSongEdits(id: number, show: View = "chart") {
   return {
     edit: useEdited(
       id,
-      ({ edit, spread = [] }: Asked, revision) =>
-        unwrap(
-          client.POST("/api/songs/{song_id}/edits", {
-            ...path,
-            body: { revision, edit: edit as Schemas["EditIn"]["edit"], spread, show },
-          }),
-        ),
-      ({ edit }) => {
+      async (asked: Asked, revision) => {
+        const { edit, spread = [] } = asked;
+        const key = asked.key ?? newKey();
+        try {
+          const edited = await insist(() =>
+            unwrap(
+              client.POST("/api/songs/{song_id}/edits", {
+                ...path,
+                body: { revision, edit: edit as Schemas["EditIn"]["edit"], spread, show, key },
+              }),
+            ),
+          );
+          forget(id, key);
+          return edited;
+        } catch (error) {
+          if (error instanceof ProblemError && error.status !== 0) forget(id, key); // it was answered: with a no
+          throw error;
+        }
+      },
+      (asked) => {
+        asked.key ??= newKey();
+        remember(id, { key: asked.key, edit: asked.edit, spread: asked.spread ?? [] });
+        const { edit } = asked;
         // What is sure to come is drawn at once; the answer, or an error, sets it right.
         const before = queries.getQueryData<Schemas["ChartOut"]>(keys.chart(id));
         if (before) queries.setQueryData(keys.chart(id), { ...foresee(before, edit), can_undo: true });
@@ -106,3 +141,12 @@ export function useSongEdits(id: number, show: View = "chart") {
 }
 
 export type SongEdits = ReturnType<typeof useSongEdits>;
+
+/** Sends what an earlier page of this browser made and had not been answered. Once for every song that is opened. */
+export function useUnsent(id: number, ready: boolean) {
+  const { edit } = useSongEdits(id);
+  const { mutate } = edit;
+  useEffect(() => {
+    if (ready) for (const row of listUnsent(id)) mutate(row);
+  }, [id, ready, mutate]);
+}

@@ -1496,10 +1496,17 @@ export interface components {
         /**
          * EditIn
          * @description ``revision`` is the one the edit was made on, so that a stale window is found out; ``spread`` lists other parts; ``show`` what is looked at.
+         *
+         *     ``key`` is the page's own name for the edit: one that is sent again because its answer was lost is done once.
          */
         EditIn: {
             /** Edit */
             edit: components["schemas"]["SetChord"] | components["schemas"]["SetBass"] | components["schemas"]["InsertChord"] | components["schemas"]["SplitChord"] | components["schemas"]["JoinChord"] | components["schemas"]["DeleteChord"] | components["schemas"]["MoveChange"] | components["schemas"]["AddNote"] | components["schemas"]["ChangeNote"] | components["schemas"]["DeleteNote"] | components["schemas"]["SplitNote"] | components["schemas"]["JoinNote"] | components["schemas"]["TransposeNotes"] | components["schemas"]["SnapNotes"] | components["schemas"]["DoubleTempo"] | components["schemas"]["HalveTempo"] | components["schemas"]["SetMeter"] | components["schemas"]["SetBarOne"] | components["schemas"]["NudgeBeat"] | components["schemas"]["TapTempo"] | components["schemas"]["SetKey"] | components["schemas"]["RemoveKey"] | components["schemas"]["SetCue"] | components["schemas"]["SplitPart"] | components["schemas"]["MergePart"] | components["schemas"]["MovePart"] | components["schemas"]["RenamePart"] | components["schemas"]["MarkRepeat"] | components["schemas"]["DeclareRepeats"] | components["schemas"]["SetHands"] | components["schemas"]["VaryPart"] | components["schemas"]["ChangeGrip"] | components["schemas"]["TakePlayed"] | components["schemas"]["TakeLink"] | components["schemas"]["SetChordPattern"] | components["schemas"]["WritePattern"] | components["schemas"]["SetSchool"] | components["schemas"]["WriteStep"] | components["schemas"]["ForgetStep"] | components["schemas"]["RenameSong"] | components["schemas"]["PlanLessons"];
+            /**
+             * Key
+             * @default
+             */
+            key: string;
             /** Revision */
             revision: number;
             /**

@@ -63,6 +63,7 @@ describe("Survey", () => {
         edit: { kind: "set_chord", start: "0", text: "Am:maj" },
         spread: [],
         show: "chart",
+        key: expect.any(String),
       }),
     );
   });
@@ -334,6 +335,7 @@ describe("Valley", () => {
       edit: { kind: "set_hands", style: "other" },
       spread: [],
       show: "hands",
+      key: expect.any(String),
     });
   });
 

@@ -3,11 +3,12 @@
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
-from datetime import date, timedelta
+from datetime import UTC, date, datetime, timedelta
 from typing import Final
 
+from icalendar import Calendar, Event
+
 _DEEDS: Final = ("Note", "Choose", "Record", "Chart", "Hands", "Script", "Film", "Publish", "Corrections")
-_WIDTH: Final = 73  # octets in a line before it is folded
 
 
 def dump_ics(rows: Sequence[tuple[date, int, int, float]], titles: Mapping[int, str]) -> str:
@@ -17,33 +18,17 @@ def dump_ics(rows: Sequence[tuple[date, int, int, float]], titles: Mapping[int, 
     >>> "SUMMARY:Film: Paper Harbour (90 min)" in text
     True
     """
-    lines = ["BEGIN:VCALENDAR", "VERSION:2.0", "PRODID:-//Valley//plan of work//EN"]
+    calendar = Calendar()
+    calendar.add("version", "2.0")
+    calendar.add("prodid", "-//Valley//plan of work//EN")
     for day, song, stage, minutes in rows:
-        lines += [
-            "BEGIN:VEVENT",
-            f"UID:{song}-{stage}-{day:%Y%m%d}@valley.invalid",
-            f"DTSTAMP:{day:%Y%m%d}T000000Z",
-            f"DTSTART;VALUE=DATE:{day:%Y%m%d}",
-            f"DTEND;VALUE=DATE:{day + timedelta(1):%Y%m%d}",
-            f"SUMMARY:{_escape(f'{_DEEDS[stage]}: {titles[song]} ({round(minutes)} min)')}",
-            "TRANSP:TRANSPARENT",
-            "END:VEVENT",
-        ]
-    lines.append("END:VCALENDAR")
-    return "".join(f"{_fold(line)}\r\n" for line in lines)
-
-
-def _escape(text: str) -> str:
-    return text.replace("\\", "\\\\").replace(";", "\\;").replace(",", "\\,").replace("\n", "\\n")
-
-
-def _fold(line: str) -> str:
-    """Long lines go on after a line break and a space; no letter is cut in two."""
-    pieces, piece = [], ""
-    for letter in line:
-        if len((piece + letter).encode()) > _WIDTH:
-            pieces.append(piece)
-            piece = letter
-        else:
-            piece += letter
-    return "\r\n ".join([*pieces, piece])
+        event = Event()
+        event.add("uid", f"{song}-{stage}-{day:%Y%m%d}@valley.invalid")
+        event.add("dtstamp", datetime(day.year, day.month, day.day, tzinfo=UTC))
+        event.add("dtstart", day)
+        event.add("dtend", day + timedelta(1))
+        event.add("summary", f"{_DEEDS[stage]}: {titles[song]} ({round(minutes)} min)")
+        event.add("transp", "TRANSPARENT")
+        calendar.add_component(event)
+    text: str = calendar.to_ical().decode("utf-8")
+    return text

@@ -1,4 +1,4 @@
-"""Walls around every request: where scripts may come from, who may look, how much may be sent."""
+"""Walls around every request: who may look, how much may be sent."""
 
 from collections.abc import Callable
 
@@ -10,22 +10,6 @@ from valley_web.common.auth import needs_login
 from valley_web.common.problems import problem_response
 
 GetResponse = Callable[[HttpRequest], HttpResponseBase]
-
-# styled-components writes style elements, so styles may be inline; scripts may not.
-_POLICY = (
-    "default-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data: blob:; media-src 'self' blob:; "
-    "font-src 'self' data:; connect-src 'self'; frame-ancestors 'none'; base-uri 'none'; form-action 'self'"
-)
-
-
-class ContentPolicyMiddleware:
-    def __init__(self, get_response: GetResponse) -> None:
-        self.get_response = get_response
-
-    def __call__(self, request: HttpRequest) -> HttpResponseBase:
-        response = self.get_response(request)
-        response.headers.setdefault("Content-Security-Policy", _POLICY)
-        return response
 
 
 class LoginWallMiddleware:

@@ -4,6 +4,8 @@ import os
 import secrets
 from pathlib import Path
 
+from csp.constants import NONE, SELF, UNSAFE_INLINE
+
 ROOT = Path(__file__).resolve().parents[3]
 DATA_DIR = Path(os.environ.get("VALLEY_DATA", ROOT / "var")).resolve()
 RECORDINGS_DIR = DATA_DIR / "recordings"
@@ -38,6 +40,7 @@ INSTALLED_APPS = [
     "django.contrib.contenttypes",
     "django.contrib.sessions",
     "django.contrib.staticfiles",
+    "csp",
     "ninja",  # for export_openapi_schema
     "valley_web.common",
     "valley_web.accounts",
@@ -48,7 +51,7 @@ INSTALLED_APPS = [
 MIDDLEWARE = [
     "django.middleware.security.SecurityMiddleware",
     "whitenoise.middleware.WhiteNoiseMiddleware",
-    "valley_web.common.middleware.ContentPolicyMiddleware",
+    "csp.middleware.CSPMiddleware",
     "django.contrib.sessions.middleware.SessionMiddleware",
     "django.middleware.common.CommonMiddleware",
     "django.middleware.csrf.CsrfViewMiddleware",
@@ -108,6 +111,20 @@ USE_TZ = True
 SECURE_CONTENT_TYPE_NOSNIFF = True
 SECURE_REFERRER_POLICY = "same-origin"
 X_FRAME_OPTIONS = "DENY"
+# Where anything on a page may come from. styled-components writes style elements, so styles may be inline; scripts may not.
+CONTENT_SECURITY_POLICY = {
+    "DIRECTIVES": {
+        "default-src": [SELF],
+        "style-src": [SELF, UNSAFE_INLINE],
+        "img-src": [SELF, "data:", "blob:"],
+        "media-src": [SELF, "blob:"],
+        "font-src": [SELF, "data:"],
+        "connect-src": [SELF],
+        "frame-ancestors": [NONE],
+        "base-uri": [NONE],
+        "form-action": [SELF],
+    }
+}
 SESSION_COOKIE_SAMESITE = "Lax"
 CSRF_COOKIE_SAMESITE = "Lax"
 LOGGING = {

@@ -7,7 +7,7 @@ from typing import Any
 from django.db import transaction
 from django.db.models import Max
 
-from valley.edits import Edit, apply_edit
+from valley.edits import Edit, HandsEdit, apply_edit
 from valley.formats.edit_json import dump_edit, read_edit
 from valley.formats.song_json import dump_song, read_song
 from valley.pipeline.decisions import find_decision
@@ -21,7 +21,15 @@ from valley_web.songs.selectors import find_redo, get_hearing, get_revision, get
 
 
 def keep_version(
-    song: Song, state: SongState, what: str, *, actor: str, parent: int | None = None, current: bool = True, edit: dict[str, Any] | None = None
+    song: Song,
+    state: SongState,
+    what: str,
+    *,
+    actor: str,
+    parent: int | None = None,
+    current: bool = True,
+    edit: dict[str, Any] | None = None,
+    key: str = "",
 ) -> Revision:
     """A new version of a song that is locked for it; with ``current`` the one that is shown."""
     last = Revision.objects.filter(song=song).aggregate(last=Max("number"))["last"] or 0
@@ -34,6 +42,7 @@ def keep_version(
         actor=actor,
         kept_aside=not current,
         edit=edit,
+        key=key[:40],
     )
     if current:
         _show(song, revision.number, state)
@@ -51,20 +60,25 @@ def _lock(song: Song) -> Song:
     return Song.objects.select_for_update().get(pk=song.pk)
 
 
-def edit_song(song: Song, *, base: int, edit: Edit, spread: Sequence[int] = (), actor: str) -> Revision:
-    """Do an edit. One that was made on a version which is no longer the current one is kept aside and reported."""
-    hearing = get_hearing(song)
+def edit_song(song: Song, *, base: int, edit: Edit, spread: Sequence[int] = (), actor: str, key: str = "") -> Revision:
+    """Do an edit. One that was made on a version which is no longer the current one is kept aside and reported.
+
+    ``key`` is the page's own name for it: an edit that comes again, because its answer was lost on the way, is done once.
+    """
+    hearing = get_hearing(song) if isinstance(edit, HandsEdit) else None
     with transaction.atomic():
         song = _lock(song)
+        if key and (done := Revision.objects.filter(song=song, key=key).first()):
+            return done
         before = get_state(song, base)
         played = Work(before, hearing).played
         after, what = apply_edit(before, edit, spread, played=played)
         if base == song.revision:
-            made = keep_version(song, after, what, actor=actor, edit=None if spread else dump_edit(edit))
+            made = keep_version(song, after, what, actor=actor, edit=None if spread else dump_edit(edit), key=key)
             if decision := find_decision(before, after, edit, what, played):
                 note_decision(song, made, decision, actor=actor)
             return made
-        kept = keep_version(song, after, what, actor=actor, parent=base, current=False)
+        kept = keep_version(song, after, what, actor=actor, parent=base, current=False, key=key)
         now = get_revision(song)
     raise Conflict(
         "This song was changed in another window.",
@@ -77,14 +91,14 @@ def edit_song(song: Song, *, base: int, edit: Edit, spread: Sequence[int] = (), 
 
 def spread_change(song: Song, *, base: int, parts: Sequence[int], actor: str) -> Revision:
     """Make the last edit in other parts that repeat the passage as well."""
-    hearing = get_hearing(song)
     with transaction.atomic():
         song = _lock(song)
         last = get_revision(song)
         if last.number != base or last.edit is None:
             raise Conflict("The song has moved on since that change.", "Make the change in the other parts by hand, or undo back to it.", kind="conflict")
-        before = get_state(song, last.parent)
-        after, what = apply_edit(before, read_edit(last.edit), parts, played=Work(before, hearing).played)
+        edit, before = read_edit(last.edit), get_state(song, last.parent)
+        hearing = get_hearing(song) if isinstance(edit, HandsEdit) else None
+        after, what = apply_edit(before, edit, parts, played=Work(before, hearing).played)
         return keep_version(song, after, what, actor=actor)
 
 

@@ -97,6 +97,7 @@ class Revision(models.Model):
     what = models.CharField(max_length=300)
     name = models.CharField(max_length=80, blank=True, help_text="given by the creator, to find the version again")
     edit = models.JSONField(null=True, blank=True, help_text="the edit that made it, so that it can be spread to repeats")
+    key = models.CharField(max_length=40, blank=True, db_index=True, help_text="the page's name for the edit, so that one which is sent twice is done once")
     kept_aside = models.BooleanField(default=False, help_text="made in a window that was out of date, and so never current")
     actor = models.CharField(max_length=150, default="owner")
     made_at = models.DateTimeField(default=timezone.now)

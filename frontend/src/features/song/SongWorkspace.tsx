@@ -2,6 +2,7 @@ import { useQueryClient } from "@tanstack/react-query";
 import { useEffect, useMemo, useState } from "react";
 import { Link, Outlet, useLocation, useParams, useSearchParams } from "react-router";
 import styled from "styled-components";
+import { useUnsent } from "../../api/edits";
 import { useChart, useListenAgain, useLoudness, useSong } from "../../api/songs";
 import { Player } from "../../player";
 import { Button, ErrorNotice } from "../../ui";
@@ -32,6 +33,7 @@ export function SongWorkspace() {
   const charted = song.data?.charted ?? false;
   const chart = useChart(songId, charted);
   const loudness = useLoudness(songId, charted);
+  useUnsent(songId, chart.data !== undefined);
   const listen = useListenAgain(songId);
   const [player] = useState(() => new Player(new Audio()));
   const [chosen, setChosen] = useState<string | null>(null);

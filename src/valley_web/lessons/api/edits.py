@@ -51,7 +51,7 @@ def _chart_changed(song: Song, before: int) -> bool:
 @router.post("/songs/{song_id}/edits", response={200: EditedOut, **PROBLEMS})
 def edit_song(request: HttpRequest, song_id: int, body: EditIn) -> EditedOut:
     """Do an edit, here and, if wished, at the same place of other parts."""
-    changes.edit_song(get_song(song_id), base=body.revision, edit=body.edit, spread=body.spread, actor=name_actor(request))
+    changes.edit_song(get_song(song_id), base=body.revision, edit=body.edit, spread=body.spread, actor=name_actor(request), key=body.key)
     return _edited(song_id, body.show, body.revision)
 
 

@@ -18,6 +18,7 @@ from valley.formats.keyboard_svg import dump_keyboard_svg
 from valley.pipeline.handouts import HANDOUTS
 from valley_web.common.auth import name_actor
 from valley_web.common.errors import Gone, TooMuch
+from valley_web.common.framing import let_be_framed
 from valley_web.common.problems import Problem
 from valley_web.lessons import presenters, services
 from valley_web.lessons.api.schemas import (
@@ -186,4 +187,4 @@ def download_handout(request: HttpRequest, song_id: int, name: str, look: bool =
     plain = re.sub(r"[^A-Za-z0-9 ._-]", "_", shown)
     way = "inline" if look else "attachment"
     response["Content-Disposition"] = f"{way}; filename=\"{plain}\"; filename*=UTF-8''{quote(shown)}"
-    return response
+    return let_be_framed(request, response) if look else response

@@ -339,12 +339,16 @@ View = Literal["chart", "hands", "lesson"]
 
 
 class EditIn(Schema):
-    """``revision`` is the one the edit was made on, so that a stale window is found out; ``spread`` lists other parts; ``show`` what is looked at."""
+    """``revision`` is the one the edit was made on, so that a stale window is found out; ``spread`` lists other parts; ``show`` what is looked at.
+
+    ``key`` is the page's own name for the edit: one that is sent again because its answer was lost is done once.
+    """
 
     revision: int
     edit: Annotated[Edit, Field(discriminator="kind")]
     spread: list[int] = []
     show: View = "chart"
+    key: str = Field("", max_length=40)
 
 
 class SpreadIn(Schema):

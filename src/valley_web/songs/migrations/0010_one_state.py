@@ -49,6 +49,14 @@ class Migration(migrations.Migration):
         migrations.RemoveField("song", "lesson_minutes"),
         migrations.AlterField("revision", "edit", models.JSONField(blank=True, help_text="the edit that made it, so that it can be spread to repeats", null=True)),
         migrations.AlterField("song", "revision", models.PositiveIntegerField(default=0, help_text="number of the current version; 0 before one is made")),
+        migrations.AddField(
+            "revision",
+            "key",
+            models.CharField(
+                blank=True, db_index=True, default="", help_text="the page's name for the edit, so that one which is sent twice is done once", max_length=40
+            ),
+            preserve_default=False,
+        ),
         migrations.AddField("recording", "actor", models.CharField(default="owner", max_length=150)),
         migrations.AddField("listeningjob", "actor", models.CharField(default="owner", max_length=150)),
         migrations.AddField(
