@@ -75,8 +75,9 @@ def wait_until_up(address: str) -> None:
 def quiet_page(page: Page, base_url: str) -> Iterator[None]:
     """Nothing is asked of any other machine, and nothing goes wrong out of sight."""
     strangers: list[str] = []
+    own = (base_url, "data:", "blob:", "chrome-extension:", "chrome:")  # the last two are the browser's own viewer of PDF
     troubles: list[str] = []
-    page.on("request", lambda r: strangers.append(r.url) if not r.url.startswith((base_url, "data:", "blob:")) else None)
+    page.on("request", lambda r: strangers.append(r.url) if not r.url.startswith(own) else None)
     page.on("pageerror", lambda e: troubles.append(str(e)))
     page.on("console", lambda m: troubles.append(m.text) if m.type == "error" and "status of 4" not in m.text else None)
     yield

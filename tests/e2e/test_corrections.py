@@ -5,7 +5,7 @@ from typing import Any
 
 import pytest
 from axe_playwright_python.sync_playwright import Axe
-from playwright.sync_api import Page, expect
+from playwright.sync_api import Page, Route, expect
 
 from tests.e2e.test_interface import open_view, symbol
 
@@ -156,3 +156,53 @@ def test_a_screen_reader_finds_nothing_amiss_at_any_desk(page: Page, charted: st
     page.wait_for_timeout(400)
     results = Axe().run(page, options={"runOnly": ["wcag2a", "wcag2aa", "wcag21a", "wcag21aa"]})
     assert results.violations_count == 0, results.generate_report()
+
+
+def slow_down(page: Page, milliseconds: int = 700) -> None:
+    """Every change takes its time, as on a machine that is busy."""
+
+    def later(route: Route) -> None:
+        if route.request.method != "GET":
+            page.wait_for_timeout(milliseconds)
+        route.continue_()
+
+    page.route("**/api/**", later)
+
+
+def test_what_is_typed_faster_than_answers_come_is_kept(page: Page, charted: str) -> None:
+    """A chord typed just after another correction was answered by a conflict, and was gone after a reload."""
+    open_view(page, charted, "survey")
+    slow_down(page)
+    page.locator("[data-start]").nth(1).click()
+    page.keyboard.press("2")
+    for n, text in ((2, "Am7"), (3, "F#dim"), (4, "Gsus4")):
+        page.locator("[data-start]").nth(n).click()
+        page.get_by_label("Type it").fill(text)
+        page.keyboard.press("Enter")
+    expect(page.locator("[data-start]").nth(4)).to_contain_text("Gsus4")
+    page.unroute_all(behavior="wait")
+    page.reload()
+    for n, text in ((2, "Am7"), (3, "F♯dim"), (4, "Gsus4")):
+        expect(page.locator("[data-start]").nth(n)).to_contain_text(text)
+    expect(last_change(page)).to_contain_text("Gsus4 instead of")
+    expect(page.get_by_role("alert")).to_have_count(0)
+    page.reload()
+    expect(page.locator("[data-start]").nth(4)).to_contain_text("Gsus4")
+    for _ in range(4):
+        page.keyboard.press("Control+z")
+
+
+def test_a_tick_does_not_take_back_the_minutes_of_the_same_day(page: Page, charted: str) -> None:
+    page.goto("/calendar")
+    minutes = page.get_by_label("Minutes on Sunday")
+    expect(minutes).to_be_visible()
+    slow_down(page)
+    minutes.fill("75")
+    page.get_by_label("Film on Sunday").click()
+    page.get_by_label("Publish on Sunday").click()
+    ticked = [page.get_by_label(f"{deed} on Sunday").is_checked() for deed in ("Film", "Publish")]
+    page.unroute_all(behavior="wait")
+    page.wait_for_timeout(2500)
+    page.reload()
+    expect(page.get_by_label("Minutes on Sunday")).to_have_value("75")
+    assert [page.get_by_label(f"{deed} on Sunday").is_checked() for deed in ("Film", "Publish")] == ticked

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from valley.formats.engraving import engrave, escape, head, typeset
-from valley.formats.keyboard_svg import dump_keyboard_svg, pretty
+from valley.formats.keyboard_svg import dump_keyboard_svg, picture_range, pretty
 from valley.formats.musicxml import dump_musicxml
 from valley.model.arrangement import Arrangement, Grip
 from valley.model.chart import Chart
@@ -47,9 +47,10 @@ def _chord_table(arrangement: Arrangement, pictures: dict[str, bytes]) -> list[s
         for grip in part.grips:
             seen.setdefault(grip.label, grip)
     cells = []
+    low, high = picture_range(list(seen.values())) if seen else (0, 0)
     for i, grip in enumerate(seen.values()):
         name = f"chord{i}.svg"
-        pictures[name] = dump_keyboard_svg(grip, transparent=True).encode()
+        pictures[name] = dump_keyboard_svg(grip, low=low, high=high, transparent=True).encode()
         cells.append(f'[#image("{name}", width: 100%)]')
     if not cells:
         return []

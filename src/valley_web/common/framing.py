@@ -3,7 +3,7 @@
 from typing import cast
 
 from csp.constants import SELF
-from csp.decorators import csp_update
+from csp.decorators import csp_replace
 from django.http import HttpRequest, HttpResponse
 from django.views.decorators.clickjacking import xframe_options_sameorigin
 
@@ -14,5 +14,5 @@ def let_be_framed(request: HttpRequest, response: HttpResponse) -> HttpResponse:
     def answer(_: HttpRequest) -> HttpResponse:
         return response
 
-    framed = xframe_options_sameorigin(csp_update({"frame-ancestors": [SELF]})(answer))(request)
+    framed = xframe_options_sameorigin(csp_replace({"frame-ancestors": [SELF]})(answer))(request)
     return cast(HttpResponse, framed)
