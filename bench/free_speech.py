@@ -18,9 +18,10 @@ sys.path[:0] = [str(ROOT / "src"), str(ROOT)]
 
 from valley.arranging.arrange import arrange
 from valley.formats.chord_chart import parse_chord_chart
-from valley.lesson.proof import AGREES, UNKNOWN, Claim, read_proof
+from valley.lesson.proof import UNKNOWN, Claim, read_proof
 from valley.model.choices import Choices
 from valley.pipeline.readers import mark_repeats
+from valley.theory.naming import AGREES
 
 SONG = "key: F major\n[Verse]\n| F | C/E | Dm | Bb |\n| F | C | Bb Gm7 | C7 |\n[Refrain]\n| Bb | F/A | Gm | Am |\n| Bb | C7 | F | F |\n"
 SETS = ("free_speech", "free_speech_unseen")

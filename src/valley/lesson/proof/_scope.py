@@ -6,7 +6,7 @@ import re
 from collections.abc import Sequence
 from dataclasses import dataclass, field
 
-from valley.lesson._proof_words import BAR_NUMBER, CHORD_AFTER, CHORD_BEFORE, CHORD_TO_CHORD, IN_KEY, KEY_BEFORE, ORDINALS, read_count
+from valley.lesson.proof._words import BAR_NUMBER, CHORD_AFTER, CHORD_BEFORE, CHORD_TO_CHORD, IN_KEY, KEY_BEFORE, ORDINALS, read_count
 from valley.model.arrangement import Arrangement, Grip
 from valley.model.chart import Chart
 from valley.theory._chord_table import Quality

@@ -1,0 +1,42 @@
+"""The proof-reader: what a creator's words claim, held against what the hands play.
+
+The text is read sentence by sentence. Bars, parts and hands that are named hold until others are; chords, notes with or without octave, counts and hands are
+claims. Each is held against the grips it can mean – those of the bar that is named, else those of the chord that is named – and gets a verdict, with the right
+words where it is wrong.
+"""
+
+from __future__ import annotations
+
+import re
+
+from valley.errors import ParameterError
+from valley.lesson.proof._desk import UNKNOWN, Desk
+from valley.lesson.proof._names import NameFinder
+from valley.lesson.proof._scope import Claim, Scope
+from valley.lesson.proof._sentence import read_sentence
+from valley.lesson.proof._words import ROOTS
+from valley.model.arrangement import Arrangement
+from valley.model.chart import Chart
+
+_SENTENCE = re.compile(r"[^.!?;\n]+(?:[.!?;\n]|$)|\n")
+
+
+def read_proof(text: str, chart: Chart, arrangement: Arrangement, *, naming: str = "letters", octaves: str = "c4") -> tuple[Claim, ...]:
+    """Every claim in a text with its verdict, in the order of the text.
+
+    Parameters
+    ----------
+    naming : letters, syllables or german
+    octaves : "c4" or "c3", the number of middle C's octave
+    """
+    if naming not in ROOTS:
+        raise ParameterError(f"naming={naming!r} must be one of {', '.join(ROOTS)}")
+    scope = Scope(chart, arrangement)
+    desk, names = Desk(text, scope, naming, octaves), NameFinder(scope, naming, octaves)
+    for match in _SENTENCE.finditer(text):
+        desk.sentence, desk.offset = match[0], match.start()
+        read_sentence(desk, names)
+    return tuple(sorted(desk.context.claims, key=lambda c: (c.start, c.end)))
+
+
+__all__ = ["UNKNOWN", "Claim", "read_proof"]

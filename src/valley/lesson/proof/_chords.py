@@ -1,0 +1,99 @@
+"""Chords, keys and inversions that are named, held against those that are played."""
+
+from __future__ import annotations
+
+import re
+
+from valley.lesson.proof._desk import UNKNOWN, Desk
+from valley.lesson.proof._scope import Found
+from valley.lesson.proof._words import quality_named
+from valley.theory.chord import Chord, name_inversion
+from valley.theory.naming import AGREES, CONTRADICTS, PARTLY
+
+
+def judge_chord(desk: Desk, row: Found) -> None:
+    quality = row.quality or quality_named("maj")
+    interval = row.bass.fifths - row.name.fifths if row.bass else 0
+    claimed = Chord(row.name, quality, interval)
+    here = desk.grips_here()
+    chords = [(g, c) for g in here if (c := g.chord)]
+    exact = [g for g, c in chords if _same_chord(c, claimed) and (not row.bass or c.bass.pitch_class == claimed.bass.pitch_class)]
+    if exact:
+        spelled = any((c := g.chord) and c.root == claimed.root for g in exact)
+        desk.context.grips, desk.context.chord = tuple(exact), claimed
+        right = exact[0].chord
+        assert right is not None
+        if spelled:
+            desk.claim(row.start, row.end, "chord", AGREES)
+        else:
+            desk.claim(row.start, row.end, "chord", PARTLY, desk.say_chord(right), f"it is written {desk.say_chord(right)} in this key")
+        return
+    # A chord over a foreign bass is the easy way to see a bigger one: "E diminished over C" is C9.
+    bigger = [
+        (g, c)
+        for g, c in chords
+        if row.bass
+        and c.bass.pitch_class == claimed.bass.pitch_class
+        and c.root.pitch_class != claimed.root.pitch_class
+        and claimed.pitch_classes() <= c.pitch_classes()
+    ]
+    if bigger:
+        desk.context.grips, desk.context.chord = tuple(g for g, _ in bigger), bigger[0][1]
+        desk.claim(row.start, row.end, "chord", AGREES, message=f"together they are {desk.say_chord(bigger[0][1])}")
+        return
+    near = min(chords, key=lambda gc: _distance(gc[1], claimed), default=None)
+    if near is None:
+        desk.claim(row.start, row.end, "chord", UNKNOWN, message="there are no chords here to hold it against")
+        return
+    grip, right = near
+    desk.context.grips, desk.context.chord = (grip,), right
+    where = f"bar {max(1, desk.scope.chart.grid.place(grip.start)[0])} has" if desk.context.bars else "the song has"
+    if _same_chord(right, claimed):
+        verdict, why = CONTRADICTS if row.bass else PARTLY, "the bass is another"
+    elif right.root.pitch_class == claimed.root.pitch_class and claimed.pitch_classes() < right.pitch_classes():
+        verdict, why = PARTLY, "a note of the chord is not named"
+    elif right.pitch_classes() == claimed.pitch_classes():
+        verdict, why = PARTLY, "the same notes under another name"
+    elif right.root.pitch_class == claimed.root.pitch_class:
+        verdict, why = CONTRADICTS, "the quality is another"
+    else:
+        verdict, why = CONTRADICTS, "the root is another"
+    desk.claim(row.start, row.end, "chord", verdict, desk.say_chord(right), f"{why}: {where} {desk.say_chord(right)}")
+
+
+def judge_key(desk: Desk, row: Found) -> None:
+    """A key that is named, against those of the song, or of the part that is named."""
+    spans = [desk.scope.chart.span(p) for p in desk.scope.chart.parts if desk.context.part in (None, p.number)]
+    keys = [a.key for a in desk.scope.chart.keys] if desk.context.part is None else [desk.scope.chart.key_at(start) for start, _ in spans]
+    mode = "minor" if row.quality and row.quality.harte == "min" else "major"
+    same = [k for k in keys if k.tonic.pitch_class == row.name.pitch_class and k.mode == mode]
+    right = desk.say_key(keys[0])
+    if any(k.tonic == row.name for k in same):
+        desk.claim(row.start, row.end, "chord", AGREES)
+    elif same:
+        desk.claim(row.start, row.end, "chord", PARTLY, desk.say_key(same[0]), "the key is written otherwise here")
+    else:
+        desk.claim(row.start, row.end, "chord", CONTRADICTS, right, f"the key is {right}")
+
+
+def judge_inversion(desk: Desk, match: re.Match[str]) -> None:
+    grips = desk.context.grips
+    if not grips:
+        return
+    words = match[1].lower()
+    right = {g.inversion for g in grips} | {i for g in grips if (c := g.chord) and (i := name_inversion(c))}
+    if words in right:
+        desk.claim(match.start(), match.end(), "chord", AGREES)
+    else:
+        played = " or ".join(dict.fromkeys(g.inversion for g in grips))  # the chord may be held in several ways
+        desk.claim(match.start(), match.end(), "chord", CONTRADICTS, played, f"the lowest note makes it {played}")
+
+
+def _same_chord(one: Chord, other: Chord) -> bool:
+    return one.root.pitch_class == other.root.pitch_class and one.quality == other.quality
+
+
+def _distance(right: Chord, claimed: Chord) -> float:
+    """How far a claimed chord is from one that is there: same root first, then notes in common."""
+    common = len(right.pitch_classes() & claimed.pitch_classes())
+    return 10.0 * (right.root.pitch_class != claimed.root.pitch_class) + len(right.pitch_classes() ^ claimed.pitch_classes()) - 0.1 * common

@@ -1,0 +1,64 @@
+"""The proof-reader's desk: the sentence in hand, what it is about so far, and the claims that were judged."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, field
+
+from valley.lesson.proof._scope import Claim, Context, Found, Scope
+from valley.model.arrangement import LEFT, RIGHT, Grip, HandNote
+from valley.theory.chord import Chord
+from valley.theory.key import Key
+from valley.theory.names import name_chord, name_note, name_pitch
+from valley.theory.pitch import PitchName
+
+UNKNOWN = "unknown"  # beside the verdicts of ``theory.naming``: nothing is there to hold it against
+
+
+@dataclass
+class Desk:
+    """``sentence`` begins at letter ``offset`` of the ``text``; ``named`` are all names in it, ``told`` and ``listed`` pitch classes of its notes."""
+
+    text: str
+    scope: Scope
+    naming: str
+    octaves: str
+    context: Context = field(default_factory=Context)
+    sentence: str = ""
+    offset: int = 0
+    named: list[Found] = field(default_factory=list)
+    told: set[int] = field(default_factory=set)
+    listed: set[int] = field(default_factory=set)
+
+    def claim(self, start: int, end: int, kind: str, verdict: str, expected: str = "", message: str = "") -> None:
+        """Judge what stands between two letters of the sentence."""
+        a, b = self.offset + start, self.offset + end
+        self.context.claims.append(Claim(self.text[a:b], a, b, kind, verdict, expected, message))
+
+    def meant(self) -> list[Grip]:
+        return self.scope.meant(self.context)
+
+    def grips_here(self) -> list[Grip]:
+        return self.scope.grips_here(self.context)
+
+    def say(self, name: PitchName) -> str:
+        return name_note(name, naming=self.naming)
+
+    def say_pitch(self, pitch: str) -> str:
+        return name_pitch(pitch, naming=self.naming, octaves=self.octaves)
+
+    def say_chord(self, chord: Chord) -> str:
+        return name_chord(chord, naming=self.naming)
+
+    def say_key(self, key: Key) -> str:
+        return f"{self.say(key.tonic)} {key.mode}"
+
+
+def hand_notes(grip: Grip, hand: str | None) -> tuple[HandNote, ...]:
+    """The notes of one hand of a grip, of both where none is named."""
+    return grip.left if hand == LEFT else grip.right if hand == RIGHT else grip.notes
+
+
+def midi_of(row: Found) -> int:
+    """The key of a name with an octave."""
+    natural = PitchName(row.name.fifths - 7 * row.name.alter).pitch_class
+    return 12 * ((row.octave or 0) + 1) + natural + row.name.alter

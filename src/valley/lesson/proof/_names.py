@@ -1,0 +1,107 @@
+"""Names of notes and chords in a sentence, in a school of naming; weak ones ("a", "so") only where others stand beside them."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Sequence
+
+from valley.errors import FormatError
+from valley.lesson.proof._scope import Found, Scope
+from valley.lesson.proof._words import (
+    ANNOUNCES,
+    CHORD_WORD,
+    ENDS,
+    IN_THE_BASS,
+    QUALITY,
+    ROOTS,
+    SYLLABLE_LETTERS,
+    WEAK,
+    is_joined,
+    parse_german,
+    quality_named,
+    read_quality,
+)
+from valley.theory.pitch import PitchName, parse_name
+
+_SIGNS = (("double sharp", "##"), ("double flat", "bb"), ("natural", ""), ("sharp", "#"), ("flat", "b"), (" ", ""))
+
+
+class NameFinder:
+    """Finds the names of a school; ``octaves`` is how middle C is called ("c4" or "c3")."""
+
+    def __init__(self, scope: Scope, naming: str, octaves: str) -> None:
+        self._scope, self._naming, self._octaves = scope, naming, octaves
+        flags = re.IGNORECASE if naming == "syllables" else 0
+        root = ROOTS[naming]
+        octave = r"(?:(?<=sharp)\s|(?<=flat)\s)?(?P<octave>\d)(?![\d/]|\s?beats?)"
+        below = rf"\s(?:chord\s)?with\s(?:an?\s|the\s)?(?P<below>{root})\s(?:in|as)\sthe\sbass"
+        bass = rf"(?:(?:/|\sover\s)(?P<bass>{root})(?![A-Za-z])|{below})?"
+        self._name = re.compile(rf"(?<![A-Za-z#♯♭])({root})(?:{octave}|(?P<quality>{QUALITY}))?{bass}(?![A-Za-z♯♭])", flags)
+
+    def find(self, sentence: str) -> list[Found]:
+        """All names of a sentence, in order."""
+        rows = [row for m in self._name.finditer(sentence) if (row := self._read(m, sentence))]
+        return [r for i, r in enumerate(rows) if not r.weak or _has_neighbour(sentence, rows, i)]
+
+    def _read(self, m: re.Match[str], sentence: str) -> Found | None:
+        name = self._parse(m[1])
+        if name is None:
+            return None
+        quality = read_quality(m["quality"]) if m["quality"] else None
+        low = m["bass"] or m["below"]
+        bass = self._parse(low) if low else None
+        octave = int(m["octave"]) + (self._octaves == "c3") if m["octave"] else None
+        end = m.end()
+        if octave is not None and bass is None and (typed := self._scope.read_as_chord(name, m["octave"], octave)):
+            quality, octave = typed, None
+        word = CHORD_WORD.match(sentence, end)
+        if word and quality is None and octave is None:
+            quality, end = quality_named("maj"), word.end()
+        bare = quality is None and octave is None and bass is None
+        weak = bare and (m[1] in WEAK[self._naming] or m[1].lower() in WEAK[self._naming])
+        return Found(m.start(), end, name, octave, quality, bass, weak)
+
+    def _parse(self, text: str) -> PitchName | None:
+        """The name of a note in the chosen school."""
+        clean = re.sub(r"[\s-]+", " ", text.strip())
+        if self._naming == "german":
+            return parse_german(clean)
+        syllables = self._naming == "syllables"
+        head = re.match(r"[A-Ga-zé]+?(?=\s|#|♯|♭|b\b|b$|bb|$)", clean) if syllables else re.match(r"[A-G]", clean)
+        if head is None:
+            return None
+        letter = SYLLABLE_LETTERS.get(head[0].lower(), "") if syllables else head[0]
+        rest = clean[head.end() :]
+        for words, sign in _SIGNS:
+            rest = rest.replace(words, sign)
+        try:
+            return parse_name(letter + rest.replace("♯♯", "##").replace("♭♭", "bb"))
+        except FormatError:
+            return None
+
+
+def _has_neighbour(sentence: str, rows: Sequence[Found], index: int) -> bool:
+    """Whether something beside a weak name says that it is one."""
+    here = rows[index]
+    if IN_THE_BASS.match(sentence, here.end):
+        return True
+    if ANNOUNCES.search(sentence[: here.start]) and ENDS.match(sentence[here.end :]):
+        return True
+    for other in (index - 1, index + 1):
+        if 0 <= other < len(rows):
+            a, b = sorted((here, rows[other]), key=lambda r: r.start)
+            if a.name != b.name and is_joined(sentence[a.end : b.start]):
+                return True
+    return False
+
+
+def find_runs(sentence: str, found: Sequence[Found]) -> list[list[Found]]:
+    """Chords one by one; notes that are told together as one list."""
+    runs: list[list[Found]] = []
+    for row in found:
+        last = runs[-1][-1] if runs else None
+        if last and not row.is_chord and not last.is_chord and is_joined(sentence[last.end : row.start]):
+            runs[-1].append(row)
+        else:
+            runs.append([row])
+    return runs

@@ -1,0 +1,196 @@
+"""Notes that are named: which hand plays them, in which octave, in what order; the tune; the lowest and the highest."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Sequence
+from dataclasses import replace
+
+from valley.lesson.proof._desk import UNKNOWN, Desk, hand_notes, midi_of
+from valley.lesson.proof._scope import Found
+from valley.lesson.proof._words import GOING, HAND_AFTER, LEAVING, MOVES_TO, quality_named
+from valley.model.arrangement import LEFT, RIGHT, Grip, HandNote
+from valley.theory.chord import Chord
+from valley.theory.naming import AGREES, CONTRADICTS, PARTLY
+from valley.theory.pitch import parse_pitch
+
+
+def judge_notes(desk: Desk, run: list[Found]) -> None:
+    """A list of notes: each against the grip that fits the list best, then what the list leaves out, then whether octaves ascend."""
+    leaves = GOING.match(desk.sentence, run[-1].end) and desk.scope.was_held(run, desk.context)
+    if leaves or LEAVING.search(desk.sentence[: run[0].start]):
+        return
+    if after := HAND_AFTER.match(desk.sentence, run[-1].end):
+        desk.context.hand = LEFT if after[1].lower() == "left" else RIGHT
+    if not desk.meant():
+        _claim_unknown(desk, run, "nothing is played here to hold it against")
+        return
+    if re.search(r"\b(tune|melody|sing)", desk.sentence, re.IGNORECASE) and _judge_tune(desk, run):
+        return
+    grip = _find_grip(desk, run)
+    if grip is None:
+        _claim_unknown(desk, run, "no bar or chord says what it is held against")
+        return
+    desk.context.grips = (grip,)
+    pool = hand_notes(grip, desk.context.hand)
+    other = hand_notes(grip, RIGHT if desk.context.hand == LEFT else LEFT) if desk.context.hand else ()
+    before = len(desk.context.claims)
+    desk.listed = {r.name.pitch_class for r in run}
+    told = [_judge_note(desk, row, grip, pool, other) for row in run]
+    _judge_order(desk, run, before)
+    if all(told):
+        _judge_missing(desk, run, grip, pool)
+
+
+def _claim_unknown(desk: Desk, run: Sequence[Found], why: str) -> None:
+    for row in run:
+        desk.claim(row.start, row.end, "octave" if row.octave is not None and desk.meant() else "note", UNKNOWN, message=why)
+
+
+def _find_grip(desk: Desk, run: Sequence[Found]) -> Grip | None:
+    """The grip that fits a list best; none where nobody says which is meant and none fits well."""
+    grip = max(desk.meant(), key=lambda g: _fit(run, g, desk.context.hand))
+    settled = bool(desk.context.bars or desk.context.grips)
+    return grip if settled or _fit(run, grip, desk.context.hand) >= max(2.0, 1.1 * len(run)) else None
+
+
+def _judge_missing(desk: Desk, run: Sequence[Found], grip: Grip, pool: Sequence[HandNote]) -> None:
+    """What a list that says everything leaves out."""
+    missing = [n for n in pool if n.midi % 12 not in desk.told and not n.optional]
+    # One hand told in full is a whole list, though nobody says which hand it is.
+    one_hand = not desk.context.hand and any({n.midi % 12 for n in hand} == desk.listed for hand in (grip.left, grip.right))
+    if len(run) < 2 or not missing or one_hand or not _is_listing(desk.sentence, run):
+        return
+    names = " and ".join(desk.say_pitch(n.pitch) for n in missing)
+    whole = ", ".join(desk.say_pitch(n.pitch) for n in pool)
+    where = f"{desk.context.hand} hand" if desk.context.hand else "grip"
+    desk.claim(run[0].start, run[-1].end, "note", PARTLY, whole, f"{names} {'is' if len(missing) == 1 else 'are'} missing from the {where}")
+
+
+def _fit(run: Sequence[Found], grip: Grip, hand: str | None) -> float:
+    pool = hand_notes(grip, hand)
+    classes = {n.midi % 12 for n in pool}
+    keys = {n.midi for n in pool}
+    score = sum(2.0 * (r.name.pitch_class in classes) + (r.octave is not None and midi_of(r) in keys) for r in run)
+    return score - 0.5 * abs(len(pool) - len(run))
+
+
+def _judge_note(desk: Desk, row: Found, grip: Grip, pool: Sequence[HandNote], other: Sequence[HandNote]) -> bool:
+    """One note of a list; gives whether it belongs."""
+    across = [n for n in other if n.midi % 12 == row.name.pitch_class and (row.octave is None or n.midi == midi_of(row))]
+    same = [n for n in pool if n.midi % 12 == row.name.pitch_class]
+    elsewhere = row.octave is not None and midi_of(row) not in {n.midi for n in pool}
+    if across and desk.context.hand and (elsewhere or not same):
+        _claim_hand(desk, row, across[0])
+        return False
+    if not same:
+        return _judge_stranger(desk, row, grip, pool)
+    names = [parse_pitch(n.pitch)[0] for n in same]
+    if elsewhere:
+        pitch = min(same, key=lambda n: abs(n.midi - midi_of(row))).pitch
+        desk.claim(row.start, row.end, "octave", CONTRADICTS, desk.say_pitch(pitch), f"it is played as {desk.say_pitch(pitch)}")
+    elif row.name not in names:
+        right = desk.say_pitch(same[0].pitch) if row.octave is not None else desk.say(names[0])
+        desk.claim(row.start, row.end, "note", PARTLY, right, f"the same key, but in this key it is written {right}")
+    else:
+        desk.claim(row.start, row.end, _kind(row), AGREES)
+    return True
+
+
+def _kind(row: Found) -> str:
+    return "octave" if row.octave is not None else "note"
+
+
+def _judge_stranger(desk: Desk, row: Found, grip: Grip, pool: Sequence[HandNote]) -> bool:
+    """A note that the grip does not hold: one that a finger goes to next belongs, any other is wrong, and the likeliest that was meant is said."""
+    if _is_reached(desk, row, grip):
+        desk.claim(row.start, row.end, _kind(row), AGREES)
+        return True
+    # The note that was meant is rather one that the list does not name already.
+    left = [n for n in pool or grip.notes if n.midi % 12 not in desk.listed] or pool or grip.notes
+
+    def away(note: HandNote) -> tuple[bool, int, int]:
+        """Another sign on the same letter is the likeliest slip, then the nearest key."""
+        far = abs(note.midi - midi_of(row)) if row.octave is not None else _gap(note.midi % 12, row.name.pitch_class)
+        return note.pitch[0] != str(row.name)[0], far, note.midi
+
+    near = min(left, key=away, default=None)
+    expected = (desk.say_pitch(near.pitch) if row.octave is not None else desk.say(parse_pitch(near.pitch)[0])) if near else ""
+    belongs = row.name.pitch_class in grip.chord.pitch_classes()
+    why = "it is in the chord, but not in this grip" if belongs else f"it is not in {desk.say_chord(grip.chord)}"
+    desk.claim(row.start, row.end, "note", CONTRADICTS, expected, why)
+    return False
+
+
+def _claim_hand(desk: Desk, row: Found, note: HandNote) -> None:
+    to = RIGHT if desk.context.hand == LEFT else LEFT
+    desk.claim(row.start, row.end, "hand", CONTRADICTS, f"the {to} hand", f"{desk.say_pitch(note.pitch)} is played by the {to} hand")
+
+
+def _judge_order(desk: Desk, run: Sequence[Found], before: int) -> None:
+    """Octave numbers of a list from the bottom up must ascend."""
+    numbered = [r for r in run if r.octave is not None]
+    for a, b in zip(numbered, numbered[1:], strict=False):
+        wrong = {c.start for c in desk.context.claims[before:] if c.verdict == CONTRADICTS}
+        if (midi_of(b) == midi_of(a) or (len(numbered) >= 3 and midi_of(b) < midi_of(a))) and not {desk.offset + a.start, desk.offset + b.start} & wrong:
+            at = next((i for i, c in enumerate(desk.context.claims) if i >= before and c.start == desk.offset + b.start), None)
+            if at is not None:
+                desk.context.claims[at] = replace(desk.context.claims[at], kind="octave", verdict=PARTLY, message="the octaves of the list do not ascend here")
+
+
+def _judge_tune(desk: Desk, run: Sequence[Found]) -> bool:
+    """Notes of the tune, where a bar is named: in order, by their pitch class."""
+    if not desk.context.bars:
+        return False
+    grid = desk.scope.chart.grid
+    start, end = grid.bar_start(desk.context.bars[0] if desk.context.bars[0] > 1 else 0), grid.bar_start(desk.context.bars[-1] + 1)
+    tune = [n.midi % 12 for n in desk.scope.chart.notes_between(start, end)]
+    if not tune:
+        return False
+    key = desk.scope.chart.key_at(start)
+    place = 0
+    for row in run:
+        if row.name.pitch_class in tune[place:]:
+            place += tune[place:].index(row.name.pitch_class) + 1
+            desk.claim(row.start, row.end, "note", AGREES)
+        else:
+            right = desk.say(key.spell(tune[min(place, len(tune) - 1)]))
+            desk.claim(row.start, row.end, "note", CONTRADICTS, right, f"the tune goes on with {right}")
+    return True
+
+
+def _is_reached(desk: Desk, row: Found, grip: Grip) -> bool:
+    """Whether a note is where a finger goes to, in the grip that comes next: "the C moves up to D"."""
+    if not MOVES_TO.search(desk.text[max(0, desk.offset + row.start - 40) : desk.offset + row.start]):
+        return False
+    if any(r.is_chord and row.name.pitch_class in Chord(r.name, r.quality or quality_named("maj")).pitch_classes() for r in desk.named):
+        return True
+    after = [b for (_, a), (_, b) in zip(desk.scope.grips, desk.scope.grips[1:], strict=False) if a.label == grip.label]
+    return any(n.midi % 12 == row.name.pitch_class for g in after for n in g.notes)
+
+
+def judge_edge(desk: Desk, row: Found, said: str) -> None:
+    """ "The bass is C", "the top note is C5": the outermost key of the grips that are meant."""
+    grips = [g for g in desk.meant() if (desk.context.grips or desk.context.bars) and hand_notes(g, desk.context.hand)]
+    if not grips:
+        return
+    top = said.lower().startswith(("top", "highest"))
+    ends = [hand_notes(g, desk.context.hand)[-1 if top else 0] for g in grips]
+    kind = "octave" if row.octave is not None else "note"
+    for note in ends:
+        if note.midi % 12 == row.name.pitch_class and (row.octave is None or note.midi == midi_of(row) or (not top and (note.midi - midi_of(row)) % 12 == 0)):
+            desk.claim(row.start, row.end, kind, AGREES)
+            return
+    right = desk.say_pitch(ends[0].pitch) if row.octave is not None else desk.say(parse_pitch(ends[0].pitch)[0])
+    where = "highest" if top else "lowest"
+    desk.claim(row.start, row.end, kind, CONTRADICTS, right, f"the {where} note there is {desk.say_pitch(ends[0].pitch)}")
+
+
+def _is_listing(sentence: str, run: Sequence[Found]) -> bool:
+    """Whether a list says everything that a hand holds, rather than some of it."""
+    around = sentence[max(0, run[0].start - 40) : run[0].start].lower()
+    return not re.search(r"\b(keep|kept|only|share|shares|common|stays?|moves?|from|leave|drop|goes|skip|add)\b", around)
+
+
+def _gap(a: int, b: int) -> int:
+    return min((a - b) % 12, (b - a) % 12)
