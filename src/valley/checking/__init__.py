@@ -42,7 +42,7 @@ def check_all(chart: Chart, arrangement: Arrangement | None = None, lesson: Less
         found += [f for check in hands_checks.CHECKS for f in check(chart, arrangement, room)]
         if lesson is not None:
             found += [f for check in lesson_checks.CHECKS for f in check(chart, arrangement, lesson)]
-    return tuple(sorted(_thin(found), key=lambda f: (_ORDER[f.severity], f.start if f.start is not None else Fraction(-1), f.check)))
+    return tuple(sorted(_thin(found), key=lambda f: (_ORDER[f.severity], f.start if f.start is not None else Fraction(-1))))
 
 
 def _thin(found: Sequence[Finding]) -> list[Finding]:
