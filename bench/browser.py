@@ -17,6 +17,7 @@ import sys
 import tempfile
 import time
 import urllib.request
+from fractions import Fraction
 from pathlib import Path
 from random import Random
 
@@ -24,14 +25,14 @@ ROOT = Path(__file__).parent.parent
 sys.path[:0] = [str(ROOT / "src"), str(ROOT)]
 
 _FILL = """
-import json
-from valley_web.songs.models import ChartRevision, Recording, Song
-document = json.load(open({path!r}))
-song = Song.objects.create(title="Long walk", revision=1)
+from valley.pipeline.charts import load_song
+from valley_web.songs.changes import take_state
+from valley_web.songs.models import Recording, Song
+song = Song.objects.create(title="Long walk")
 Recording.objects.create(
     song=song, original_name="none.wav", stored_name="0" * 32, content_type="audio/wav", size=1, sha256="0", duration=400, loudness=[0.5] * 8000
 )
-ChartRevision.objects.create(song=song, number=1, document=document, what="made for measuring")
+take_state(song, load_song({path!r}), "made for measuring", actor="owner")
 """
 _WATCH = """() => { window.__seen = []; let pressed = 0;
   addEventListener('keydown', () => { pressed = performance.now(); }, true);
@@ -43,8 +44,9 @@ def make_document(bars: int) -> dict[str, object]:
     """A chart of so many bars with two chords a bar, a tune in quarters and a part every eight bars, every second a repeat."""
     from valley.charting.parts import relate_parts
     from valley.formats.chart_json import dump_chart
-    from valley.model.chart import Chart, ChartChord, Fraction, Grid, KeyArea, MelodyNote, Part
+    from valley.model.chart import Chart, ChartChord, Grid, KeyArea, MelodyNote, Part
     from valley.model.hearing import Reading
+    from valley.theory.chord import parse_harte
 
     rng = Random(1)
     names = ["C:maj", "A:min7", "F:maj", "G:7", "E:min", "D:min7"]
@@ -52,7 +54,7 @@ def make_document(bars: int) -> dict[str, object]:
     for i in range(2 * bars):
         label = names[(i * 5 + (i // 32) % 2) % len(names)]
         others = tuple(Reading(n, 0.1) for n in names if n != label)[:4]
-        chords.append(ChartChord(Fraction(2 * i), Fraction(2), label, rng.random(), (Reading(label, 0.5), *others)))
+        chords.append(ChartChord(Fraction(2 * i), Fraction(2), parse_harte(label), rng.random(), (Reading(label, 0.5), *others)))
     tune = tuple(MelodyNote(Fraction(i), Fraction(1), 64 + (i * 7) % 12) for i in range(4 * bars))
     grid = Grid(tuple(round(0.5 * i, 3) for i in range(4 * bars)), "4/4")
     chart = Chart("Long walk", grid, (KeyArea(Fraction(0), "C", "major"),), tuple(chords), tune, (), 0.0, 120.0)

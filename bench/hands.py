@@ -7,6 +7,7 @@ from __future__ import annotations
 
 import sys
 import time
+from dataclasses import replace
 from fractions import Fraction
 from pathlib import Path
 
@@ -16,10 +17,11 @@ sys.path[:0] = [str(ROOT / "src"), str(ROOT)]
 
 def main() -> None:
     from valley.arranging import voicing
-    from valley.arranging.arrange import _ask, _find_moments, arrange, place_tune
+    from valley.arranging.arrange import _ask, _find_moments, arrange
     from valley.arranging.styles import LEVELS, STYLES
+    from valley.arranging.tune import place_tune
     from valley.formats.chord_chart import parse_chord_chart
-    from valley.model.chart import MelodyNote, replace
+    from valley.model.chart import MelodyNote
     from valley.model.choices import Choices
 
     line = "| Eb | Cm7 | Abmaj7 | Bb7 | Gm | Fm7 | Db | Bbsus4 |\n"
@@ -27,9 +29,9 @@ def main() -> None:
     chart = replace(chart, melody=tuple(MelodyNote(Fraction(2 * i), Fraction(2), 63 + (i * 7) % 13) for i in range(128)))
     part = chart.parts[0]
     whole = choice = 0.0
-    for style in STYLES:
+    for name in STYLES:
         for level in LEVELS:
-            choices = Choices(style=style, level=level)
+            choices = Choices(style=name, level=level)
             began = time.perf_counter()
             arrange(chart, choices)
             whole += time.perf_counter() - began

@@ -99,8 +99,6 @@ def respelled(note: HandNote, pitch: str) -> HandNote:
 def sentences(rng: Random, chart: Chart, arrangement: Arrangement, naming: str) -> Iterator[Case]:
     for grip in arrangement.parts[0].grips:
         chord = grip.chord
-        if chord is None:
-            continue
         bar = chart.grid.place(grip.start)[0]
 
         def case(text: str, planted: str = "") -> Case:

@@ -52,13 +52,14 @@ def demo_songs() -> Iterator[tuple[Path, Row]]:
 
 def measure(songs: list[tuple[Path, Row]], hear: Callable[[Path], Row]) -> Row:
     """Mean of every metric (median for tuning), over all songs and by group; seconds a song; confidences against the truth."""
-    rows, seconds, length = [], 0.0, 0.0
+    rows: list[tuple[str, Row]] = []
+    seconds, length = 0.0, 0.0
     pairs: Pairs = {kind: [] for kind in KINDS}
     for audio, truth in songs:
         began = time.perf_counter()
         found = hear(audio)
         seconds += time.perf_counter() - began
-        length += found.get("duration", truth["end"])
+        length += float(found["duration"] if "duration" in found else truth["end"])
         rows.append((truth["group"], score(truth, found)))
         for kind, items in (pair_items(truth, found) if "duration" in found else {}).items():
             pairs[kind] += items

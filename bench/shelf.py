@@ -18,7 +18,7 @@ from pathlib import Path
 ROOT = Path(__file__).parent.parent
 sys.path[:0] = [str(ROOT / "src"), str(ROOT)]
 
-ASKS = (
+ASKS: tuple[tuple[str, dict[str, str]], ...] = (
     ("everything, newest first", {}),
     ("one word", {"q": "lantern"}),
     ("three words, by votes", {"q": "eb major harbour", "order": "votes"}),

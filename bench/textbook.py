@@ -32,7 +32,7 @@ def hear_by_textbook(path: Path) -> dict[str, Any]:
     beats = librosa.frames_to_time(frames, sr=sr, hop_length=HOP)
     phase = int(np.argmax([onset[frames[k::4]].mean() for k in range(4)])) if len(frames) > 8 else 0
     chroma = librosa.feature.chroma_cqt(y=harmonic, sr=sr, hop_length=HOP, tuning=tuning)
-    synced = librosa.util.sync(chroma, frames, aggregate=np.median) if len(frames) else chroma
+    synced = librosa.util.sync(chroma, [int(f) for f in frames], aggregate=np.median) if len(frames) else chroma
     edges = np.concatenate([[0.0], beats, [sound.duration]])
     chords = _chords(synced, edges)
     return {
@@ -81,7 +81,7 @@ def _melody(y: np.ndarray, sr: int, low: float, high: float) -> list[dict[str, A
 
 
 def _sections(chroma: np.ndarray, edges: np.ndarray) -> list[dict[str, Any]]:
-    similarity = librosa.segment.recurrence_matrix(chroma, mode="affinity", sym=True)
+    similarity = np.asarray(librosa.segment.recurrence_matrix(chroma, mode="affinity", sym=True))
     half = 16
     kernel = np.kron([[1, -1], [-1, 1]], np.ones((half, half)))
     padded = np.pad(similarity, half)

@@ -75,8 +75,8 @@ class Tune:
         if quarters == 1.5:
             pieces = [p for _ in range(beats) for p in rng.choice(_RHYTHMS[1.5])]
         else:
-            options = _RHYTHMS[whole] if whole in _RHYTHMS else _RHYTHMS[4]
-            options = [o for o in options if (len(o) <= whole) == (rng.random() > self.density)] or list(options)
+            known = _RHYTHMS[whole] if whole in _RHYTHMS else _RHYTHMS[4]
+            options = [o for o in known if (len(o) <= whole) == (rng.random() > self.density)] or list(known)
             pieces = list(rng.choice(options))
         return [p / quarters for p in pieces]
 

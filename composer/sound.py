@@ -78,7 +78,7 @@ def play(midi: Path, font: str, rng: Random) -> Floats:
         subprocess.run(["fluidsynth", "-ni", "-r", "44100", "-g", "0.5", *room, "-F", str(wav), FONTS[font], str(midi)], check=True, capture_output=True)
         with av.open(str(wav)) as source:
             frames = [f.to_ndarray() for f in source.decode(audio=0)]
-    return np.concatenate([f.reshape(-1, 2) for f in frames]).astype(np.float32) / 32768
+    return np.concatenate([f.reshape(-1, 2) for f in frames]).astype(np.float32) / np.float32(32768)
 
 
 def _room(rng: Random) -> Floats:
@@ -87,7 +87,7 @@ def _room(rng: Random) -> Floats:
     n = int(44100 * min(rt60, 1.6))
     noise = np.random.default_rng(rng.randrange(2**31)).standard_normal((n, 2))
     decay = np.exp(-6.9 * np.arange(n) / 44100 / rt60)[:, None]
-    return (noise * decay * (np.arange(n) > rng.uniform(100, 900))[:, None] / np.sqrt(n) * 3).astype(np.float32)
+    return np.asarray(noise * decay * (np.arange(n) > rng.uniform(100, 900))[:, None] / np.sqrt(n) * 3, dtype=np.float32)
 
 
 def finish(y: Floats, rng: Random) -> tuple[Floats, dict[str, Any]]:
@@ -114,7 +114,7 @@ def finish(y: Floats, rng: Random) -> tuple[Floats, dict[str, Any]]:
     y = np.tanh(drive * y) / np.tanh(drive)
     noise = 10 ** (rng.uniform(-85, -42) / 20)
     hiss = np.random.default_rng(rng.randrange(2**31)).standard_normal(y.shape)
-    y = y + noise * hiss
+    y = y + (noise * hiss).astype(np.float32)
     notes["noise_db"] = round(20 * np.log10(noise), 1)
     return (0.9 * y / (np.abs(y).max() + 1e-9)).astype(np.float32), notes
 

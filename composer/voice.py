@@ -81,4 +81,4 @@ def sing(notes: Sequence[tuple[float, float, int]], seconds: float, rng: Random)
     noise = np.random.default_rng(rng.randrange(2**31)).standard_normal(len(samples))
     noise = np.diff(noise, prepend=0.0)
     out += 0.25 * np.interp(samples, grid, breath + 0.03 * loud) * noise
-    return (out / (np.abs(out).max() + 1e-9)).astype(np.float32)
+    return np.asarray(out / (np.abs(out).max() + 1e-9), dtype=np.float32)

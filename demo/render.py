@@ -177,7 +177,10 @@ def truth_of(stem: str) -> dict[str, Any]:
 
 def _walk(song: dict[str, Any], seconds: Callable[[float], float]) -> dict[str, Any]:
     """Chords, keys and sections along the route."""
-    chords, sections, keys, start = [], [], [], 0
+    chords: list[dict[str, Any]] = []
+    sections: list[dict[str, Any]] = []
+    keys: list[dict[str, Any]] = []
+    start = 0
     for name in song["route"]:
         section = song["sections"][name]
         row = [chord for bar in read_chords(section["chords"]) for chord in bar]
@@ -211,8 +214,8 @@ def write_midi(song: dict[str, Any], notes: list[Note], beats: float, path: Path
         events.append((0, 0, mido.Message("program_change", program=program, channel=channel)))
         events.append((0, 0, mido.Message("control_change", control=7, value=volume, channel=channel)))
     lead_in = int(LEAD_IN * per_beat)
-    for beat, length, midi, velocity, channel in notes:
-        a, b = int(beat * per_beat) + lead_in, int((beat + length) * per_beat) + lead_in
+    for start, length, midi, velocity, channel in notes:
+        a, b = int(start * per_beat) + lead_in, int((start + length) * per_beat) + lead_in
         events.append((max(a, 1), 2, mido.Message("note_on", note=midi, velocity=velocity, channel=channel)))
         events.append((max(b, 2), 1, mido.Message("note_off", note=midi, velocity=0, channel=channel)))
     track, now = mido.MidiTrack(), 0

@@ -25,6 +25,7 @@ WORDS_A_SECOND = 2.3  # of someone who explains while playing
 class Words:
     """Says things in one language and school; a sentence that comes often is said in turn in each of its ways.
 
+    >>> from fractions import Fraction
     >>> from valley.model.saying import say
     >>> Words().say(say("hold", beats=Amount(Fraction(4), "beat")))
     'Hold 4 beats.'

@@ -5,12 +5,11 @@ from __future__ import annotations
 from pathlib import Path
 
 from valley.model.chart import Chart
+from valley.pipeline import MAX_MINUTES
 from valley.pipeline.progress import Listener
 from valley.pipeline.readers import holds_notes, read_any_song, title_of
 from valley.song.state import SongState
 from valley.song.work import Work
-
-MAX_MINUTES = 30.0  # longest recording that is listened to
 
 
 def load_song(path: str | Path) -> SongState:

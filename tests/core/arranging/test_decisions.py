@@ -80,7 +80,7 @@ def told(chart: Chart, after: Choices, edit: Edit, what: str) -> Decision:
 def test_the_creators_own_reason_goes_before_any_other() -> None:
     edit = ChangeGrip(F(0), "drop", hand="right", midi=keys(NOW, 0)[1][0], reason="sounds thin on my upright")
     after, what = choose(CHART, CHOICES, edit)
-    assert told(CHART, after, edit, what) == Decision(what, "sounds thin on my upright", 1)
+    assert told(CHART, after, edit, what) == Decision(what, "sounds thin on my upright", 1, "change_grip 0")
     plain = replace(edit, reason="")
     assert told(CHART, after, plain, what).what == what
 

@@ -95,7 +95,7 @@ def test_lessons_checks_proofs_exports_and_imports(text: Path, tmp_path: Path, c
     assert (claim["text"], claim["kind"], claim["verdict"], claim["expected"]) == ("F minor", "chord", "contradicts", "F")
     assert main(["export", str(text), "--format", "musicxml", "--out", str(tmp_path / "a.musicxml")]) == 0
     assert main(["import", str(tmp_path / "a.musicxml"), "--out", str(tmp_path / "back.json")]) == 0
-    assert [c["label"] for c in json.loads((tmp_path / "back.json").read_text("utf-8"))["chords"]][:2] == ["F:maj", "C:maj/3"]
+    assert [c["chord"] for c in json.loads((tmp_path / "back.json").read_text("utf-8"))["chords"]][:2] == ["F:maj", "C:maj/3"]
     assert main(["export", str(text), "--format", "zip", "--out", str(tmp_path / "all.zip")]) == 0
     assert main(["export", str(text), "--format", "poster", "--out", str(tmp_path / "x")]) == 2
     (tmp_path / "bad.mid").write_bytes(b"MThd")

@@ -12,7 +12,7 @@ from pathlib import Path
 from typing import Any
 
 from valley.errors import ValleyError
-from valley.pipeline.charts import MAX_MINUTES
+from valley.pipeline import MAX_MINUTES
 from valley.pipeline.progress import Listener, Progress
 
 
