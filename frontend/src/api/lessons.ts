@@ -49,6 +49,25 @@ export function useHandouts(id: number, enabled = true) {
   });
 }
 
+const LONGEST_LOOK = 60_000; // letters; more than that is taken along rather than read here
+
+async function readText(address: string): Promise<{ data?: string; error?: unknown; response: Response }> {
+  const response = await fetch(address);
+  if (!response.ok) return { error: await response.json().catch(() => undefined), response };
+  return { data: (await response.text()).slice(0, LONGEST_LOOK), response };
+}
+
+/** A hand-out that is text, to look at. */
+export function useHandoutText(address: string) {
+  return useQuery({
+    queryKey: ["handout", address],
+    queryFn: () => unwrap(readText(`${address}?look=true`)),
+    retry: false,
+    gcTime: 0,
+    staleTime: 0,
+  });
+}
+
 export function useScore(id: number, part: number | null, width: number, enabled = true) {
   return useQuery({
     queryKey: ["song", id, "score", part, width],

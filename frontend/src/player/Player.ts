@@ -196,11 +196,13 @@ export class Player {
       this.set({ playing: false, counting: 0, time: this.clock.currentTime });
   }
 
+  /** The song is left: browsers allow few audio contexts at a time, so this one is given back. */
   dispose(): void {
     this.pause();
     this.media.removeAttribute("src");
     void this.context?.close();
-    this.listeners.clear();
+    this.context = null;
+    this.piano = null;
   }
 
   private async run(): Promise<void> {

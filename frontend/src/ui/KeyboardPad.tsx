@@ -13,12 +13,30 @@ interface KeyboardPadProps {
 }
 
 const Pad = styled.div`
-  position: relative; border-radius: 3px; outline-offset: 3px;
-  &:focus-visible { outline: 3px solid var(--river); }
-  div[role="option"] { position: absolute; top: 0; box-sizing: border-box; border: 1px solid var(--key-line); cursor: pointer; background: var(--white-key); }
-  div[data-black="true"] { background: var(--black-key); z-index: 1; }
-  div[aria-selected="true"] { background: var(--right); }
-  div[data-cursor="true"] { box-shadow: inset 0 -5px 0 var(--doubt); }
+  position: relative;
+  border-radius: 3px;
+  outline-offset: 3px;
+  &:focus-visible {
+    outline: 3px solid var(--river);
+  }
+  div[role="option"] {
+    position: absolute;
+    top: 0;
+    box-sizing: border-box;
+    border: 1px solid var(--key-line);
+    cursor: pointer;
+    background: var(--white-key);
+  }
+  div[data-black="true"] {
+    background: var(--black-key);
+    z-index: 1;
+  }
+  div[aria-selected="true"] {
+    background: var(--right);
+  }
+  div[data-cursor="true"] {
+    box-shadow: inset 0 -5px 0 var(--doubt);
+  }
 `;
 
 const LETTERS: Record<string, number> = { c: 0, d: 2, e: 4, f: 5, g: 7, a: 9, b: 11 };

@@ -20,13 +20,48 @@ interface KeyboardPictureProps {
 
 const Drawing = styled.svg`
   display: block;
-  rect { stroke: var(--key-line); stroke-width: 1; }
-  .white { fill: var(--white-key); } .black { fill: var(--black-key); }
-  .left.white { fill: color-mix(in srgb, var(--left) 25%, var(--white-key)); } .right.white { fill: color-mix(in srgb, var(--right) 30%, var(--white-key)); }
-  .left.black { fill: var(--left); } .right.black { fill: var(--right); }
-  text { fill: #645b4c; font-size: 11px; text-anchor: middle; }
-  .mark-left { fill: #5a2d5c; stroke: none; } .mark-right { fill: #a05e08; }
-  .hollow { fill: #fffdf7; stroke: #5a2d5c; stroke-width: 2; } circle.hollow { stroke: #a05e08; }
+  rect {
+    stroke: var(--key-line);
+    stroke-width: 1;
+  }
+  .white {
+    fill: var(--white-key);
+  }
+  .black {
+    fill: var(--black-key);
+  }
+  .left.white {
+    fill: color-mix(in srgb, var(--left) 25%, var(--white-key));
+  }
+  .right.white {
+    fill: color-mix(in srgb, var(--right) 30%, var(--white-key));
+  }
+  .left.black {
+    fill: var(--left);
+  }
+  .right.black {
+    fill: var(--right);
+  }
+  text {
+    fill: #645b4c;
+    font-size: 11px;
+    text-anchor: middle;
+  }
+  .mark-left {
+    fill: #5a2d5c;
+    stroke: none;
+  }
+  .mark-right {
+    fill: #a05e08;
+  }
+  .hollow {
+    fill: #fffdf7;
+    stroke: #5a2d5c;
+    stroke-width: 2;
+  }
+  circle.hollow {
+    stroke: #a05e08;
+  }
 `;
 
 /** A stretch of keyboard with the keys of each hand lit: squares for the left, rounds for the right. */

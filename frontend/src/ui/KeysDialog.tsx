@@ -5,13 +5,38 @@ import { Button } from "./Button";
 import { KeyCap } from "./KeyCap";
 import { useShortcuts } from "./useShortcuts";
 
-const Veil = styled(
-  ModalOverlay,
-)` position: fixed; inset: 0; background: var(--shadow); display: grid; place-items: center; z-index: 5; `;
+const Veil = styled(ModalOverlay)`
+  position: fixed;
+  inset: 0;
+  background: var(--shadow);
+  display: grid;
+  place-items: center;
+  z-index: 5;
+`;
 const Sheet = styled(Modal)`
-  background: var(--ground); border: 1.5px solid var(--ink); border-radius: 6px; padding: 1.4rem 2rem; max-width: 34rem; max-height: 96vh; overflow: auto;
-  dl { display: grid; grid-template-columns: auto 1fr; gap: 0.4rem 1rem; margin: 1rem 0; } dt { display: flex; gap: 0.3rem; } dd { margin: 0; }
-  h2 { font-size: 1.5rem; }
+  background: var(--ground);
+  border: 1.5px solid var(--ink);
+  border-radius: 6px;
+  padding: 1.4rem 2rem;
+  max-width: 34rem;
+  max-height: 96vh;
+  overflow: auto;
+  dl {
+    display: grid;
+    grid-template-columns: auto 1fr;
+    gap: 0.4rem 1rem;
+    margin: 1rem 0;
+  }
+  dt {
+    display: flex;
+    gap: 0.3rem;
+  }
+  dd {
+    margin: 0;
+  }
+  h2 {
+    font-size: 1.5rem;
+  }
 `;
 
 /** Keys of a page with what they do; "…" between two keys stands for those between them. */

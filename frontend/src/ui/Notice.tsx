@@ -4,9 +4,18 @@ import { ProblemError } from "../api/client";
 
 const Box = styled.div<{ $bad: boolean }>`
   border-left: 4px solid ${(p) => (p.$bad ? "var(--doubt)" : "var(--river)")};
-  padding: 0.5rem 0.9rem; background: var(--raised); max-width: 44rem;
-  strong { display: block; }
-  div { margin-top: 0.4rem; display: flex; gap: 0.6rem; flex-wrap: wrap; }
+  padding: 0.5rem 0.9rem;
+  background: var(--raised);
+  max-width: 44rem;
+  strong {
+    display: block;
+  }
+  div {
+    margin-top: 0.4rem;
+    display: flex;
+    gap: 0.6rem;
+    flex-wrap: wrap;
+  }
 `;
 
 interface NoticeProps {

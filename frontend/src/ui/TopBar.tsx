@@ -4,11 +4,34 @@ import { type KeyList, KeysDialog } from "./KeysDialog";
 import { ThemeChoice } from "./ThemeChoice";
 
 const Bar = styled.header`
-  display: flex; align-items: flex-end; justify-content: space-between; gap: 1rem 2rem; flex-wrap: wrap;
-  h1 { font-size: 2.6rem; } p { color: var(--soft); }
-  nav { display: flex; gap: 1.5rem; align-items: baseline; }
-  nav a { text-decoration: none; color: var(--soft); font-size: 1.15rem; padding-bottom: 0.3rem; border-bottom: 3px solid transparent; }
-  nav a[aria-current="page"] { color: var(--ink); font-weight: 700; border-bottom-color: var(--ink); }
+  display: flex;
+  align-items: flex-end;
+  justify-content: space-between;
+  gap: 1rem 2rem;
+  flex-wrap: wrap;
+  h1 {
+    font-size: 2.6rem;
+  }
+  p {
+    color: var(--soft);
+  }
+  nav {
+    display: flex;
+    gap: 1.5rem;
+    align-items: baseline;
+  }
+  nav a {
+    text-decoration: none;
+    color: var(--soft);
+    font-size: 1.15rem;
+    padding-bottom: 0.3rem;
+    border-bottom: 3px solid transparent;
+  }
+  nav a[aria-current="page"] {
+    color: var(--ink);
+    font-weight: 700;
+    border-bottom-color: var(--ink);
+  }
 `;
 
 interface TopBarProps {

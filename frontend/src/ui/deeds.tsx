@@ -5,8 +5,13 @@ import { KeyCap } from "./KeyCap";
 
 /** A row of small deeds, each with its key. */
 export const Deeds = styled.div`
-  display: flex; flex-wrap: wrap; gap: 0.1rem 0.9rem;
-  button { white-space: nowrap; padding-block: 0.12rem; }
+  display: flex;
+  flex-wrap: wrap;
+  gap: 0.1rem 0.9rem;
+  button {
+    white-space: nowrap;
+    padding-block: 0.12rem;
+  }
 `;
 
 export function Deed({
@@ -28,6 +33,19 @@ export function Deed({
 }
 
 export const Field = styled.label`
-  display: flex; align-items: baseline; gap: 0.5rem; color: var(--soft); flex-wrap: wrap; margin: 0.2rem 0;
-  input, select { font: inherit; color: var(--ink); background: var(--raised); border: 1.3px solid var(--soft); border-radius: 4px; padding: 0.15rem 0.4rem; min-width: 0; }
+  display: flex;
+  align-items: baseline;
+  gap: 0.5rem;
+  color: var(--soft);
+  flex-wrap: wrap;
+  margin: 0.2rem 0;
+  input, select {
+    font: inherit;
+    color: var(--ink);
+    background: var(--raised);
+    border: 1.3px solid var(--soft);
+    border-radius: 4px;
+    padding: 0.15rem 0.4rem;
+    min-width: 0;
+  }
 `;

@@ -8,14 +8,49 @@ import { Hours } from "./Hours";
 import { WeekRidge } from "./WeekRidge";
 
 const Frame = styled.main`
-  max-width: 74rem; margin: 0 auto; padding: 2rem 2rem 4rem; display: grid; gap: 1.2rem;
-  > .cols { display: grid; grid-template-columns: minmax(0, 1.7fr) minmax(17rem, 1fr); gap: 2.4rem; align-items: start; }
-  h2 { font-size: 1.5rem; margin-bottom: 0.3rem; } .soft { color: var(--soft); } ol, ul { list-style: none; margin: 0; padding: 0; }
-  @media (max-width: 900px) { > .cols { grid-template-columns: 1fr; } }
+  max-width: 74rem;
+  margin: 0 auto;
+  padding: 2rem 2rem 4rem;
+  display: grid;
+  gap: 1.2rem;
+  > .cols {
+    display: grid;
+    grid-template-columns: minmax(0, 1.7fr) minmax(17rem, 1fr);
+    gap: 2.4rem;
+    align-items: start;
+  }
+  h2 {
+    font-size: 1.5rem;
+    margin-bottom: 0.3rem;
+  }
+  .soft {
+    color: var(--soft);
+  }
+  ol, ul {
+    list-style: none;
+    margin: 0;
+    padding: 0;
+  }
+  @media (max-width: 900px) {
+    > .cols {
+      grid-template-columns: 1fr;
+    }
+  }
 `;
 const Songs = styled.ol`
   margin-bottom: 1.6rem !important;
-  li { border-top: 1.5px solid var(--line); padding: 0.4rem 0; line-height: 1.3; } li a { font: 700 1.15rem "Alegreya", serif; } .late { color: var(--doubt); font-weight: 700; }
+  li {
+    border-top: 1.5px solid var(--line);
+    padding: 0.4rem 0;
+    line-height: 1.3;
+  }
+  li a {
+    font: 700 1.15rem "Alegreya", serif;
+  }
+  .late {
+    color: var(--doubt);
+    font-weight: 700;
+  }
 `;
 
 const onDay = (iso: string) =>

@@ -5,9 +5,27 @@ import { useSetWeek } from "../../api/records";
 import { Button, ErrorNotice } from "../../ui";
 
 const Table = styled.table`
-  border-collapse: collapse; width: 100%;
-  th { font-weight: 400; color: var(--soft); text-align: left; padding: 0 0.5rem 0.1rem 0; } td { padding: 0.12rem 0.5rem 0.12rem 0; }
-  input[type="text"] { font: inherit; width: 4rem; color: var(--ink); background: var(--raised); border: 1.3px solid var(--soft); border-radius: 4px; padding: 0.1rem 0.4rem; text-align: right; }
+  border-collapse: collapse;
+  width: 100%;
+  th {
+    font-weight: 400;
+    color: var(--soft);
+    text-align: left;
+    padding: 0 0.5rem 0.1rem 0;
+  }
+  td {
+    padding: 0.12rem 0.5rem 0.12rem 0;
+  }
+  input[type="text"] {
+    font: inherit;
+    width: 4rem;
+    color: var(--ink);
+    background: var(--raised);
+    border: 1.3px solid var(--soft);
+    border-radius: 4px;
+    padding: 0.1rem 0.4rem;
+    text-align: right;
+  }
 `;
 const DAYS = ["Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturday", "Sunday"];
 

@@ -9,10 +9,39 @@ const GROUND = 74;
 const MOST = 180; // minutes at the top of the drawing
 const Frame = styled.section`
   margin-bottom: 1.5rem;
-  h3 { font-size: 1.25rem; }
-  svg { width: 100%; height: auto; display: block; overflow: visible; } text { font-size: 14px; fill: var(--soft); } text.today { fill: var(--ink); font-weight: 700; }
-  li { display: grid; grid-template-columns: 6.4rem 1fr; gap: 0.8rem; line-height: 1.35; } li > span:first-child { color: var(--soft); }
-  .film { font-weight: 700; } .out { font-weight: 700; color: var(--done); }
+  h3 {
+    font-size: 1.25rem;
+  }
+  svg {
+    width: 100%;
+    height: auto;
+    display: block;
+    overflow: visible;
+  }
+  text {
+    font-size: 14px;
+    fill: var(--soft);
+  }
+  text.today {
+    fill: var(--ink);
+    font-weight: 700;
+  }
+  li {
+    display: grid;
+    grid-template-columns: 6.4rem 1fr;
+    gap: 0.8rem;
+    line-height: 1.35;
+  }
+  li > span:first-child {
+    color: var(--soft);
+  }
+  .film {
+    font-weight: 700;
+  }
+  .out {
+    font-weight: 700;
+    color: var(--done);
+  }
 `;
 
 const short = (iso: string) =>

@@ -1,31 +1,17 @@
 import { useState } from "react";
-import styled from "styled-components";
 import { useHandouts, useScore } from "../../api/lessons";
 import { useChangeSong } from "../../api/songs";
 import { Button, ErrorNotice } from "../../ui";
 import { Margin, MarginHeading, Page, useWorkspace } from "../song";
+import { Files, Note, Sheet } from "./HandoutsView.styles";
+import { Preview } from "./Preview";
 
-const Sheet = styled.div.attrs({ tabIndex: 0 })`
-  max-width: 54rem; padding: 0 1rem 1.5rem 0; display: grid; gap: 1rem;
-  .paper { background: #fff; color: #000; border: 1.5px solid var(--line); border-radius: 3px; padding: 0.6rem; }
-  .paper svg { display: block; width: 100%; height: auto; }
-  iframe { width: 100%; height: 74vh; border: 1.5px solid var(--line); background: #fff; }
-  pre { white-space: pre-wrap; font: 1rem/1.5 "Alegreya Sans", "Signs", sans-serif; margin: 0; padding: 0.8rem 1rem; border: 1.5px solid var(--line); background: var(--raised); max-height: 74vh; overflow: auto; }
-`;
-const Files = styled.ul`
-  list-style: none; margin: 0; padding: 0; display: grid; gap: 0.35rem;
-  li { display: grid; grid-template-columns: 1fr auto; gap: 0 0.5rem; align-items: baseline; line-height: 1.25; }
-  button.look { all: unset; cursor: pointer; font: 700 1.1rem "Alegreya", serif; } button.look[aria-pressed="true"] { text-decoration: underline; text-decoration-thickness: 2px; text-underline-offset: 3px; }
-  button.look:focus-visible { outline: 3px solid var(--river); }
-  span { grid-column: 1 / 3; color: var(--soft); font-size: 0.95rem; } a { color: var(--soft); }
-`;
 const KINDS = [
   ["read", "To read and print"],
   ["play", "To play"],
   ["show", "To show"],
   ["keep", "To keep"],
 ] as const;
-const AS_TEXT = /\.(txt|vtt|srt|csv|lab|json|jams)$/;
 
 /** Every hand-out: looked at here, taken along one by one or all in one. */
 export function HandoutsView() {
@@ -121,10 +107,6 @@ export function HandoutsView() {
   );
 }
 
-const Note = styled.textarea`
-  font: inherit; color: var(--ink); background: var(--raised); border: 1.3px solid var(--soft); border-radius: 4px; padding: 0.3rem 0.5rem; width: 100%; min-height: 3.6rem; resize: vertical;
-`;
-
 /** What permission is held, kept with the song; saved when the field is left. */
 function Rights({ caution }: { caution: string }) {
   const { song } = useWorkspace();
@@ -145,49 +127,5 @@ function Rights({ caution }: { caution: string }) {
       />
       <p style={{ fontSize: "0.95rem" }}>{caution}</p>
     </section>
-  );
-}
-
-function Preview({ address, name }: { address: string; name: string }) {
-  const [text, setText] = useState<string | null>(null);
-  const [failed, setFailed] = useState("");
-  if (AS_TEXT.test(name)) {
-    if (text === null && !failed) {
-      void fetch(`${address}?look=true`)
-        .then(async (r) =>
-          r.ok
-            ? setText((await r.text()).slice(0, 60_000))
-            : setFailed((await r.json()).title ?? "It cannot be made now."),
-        )
-        .catch(() => setFailed("The server does not answer; is Valley still running?"));
-    }
-    if (failed) return <p role="alert">{failed}</p>;
-    return text === null ? <p aria-busy="true">Opening …</p> : <pre>{text}</pre>;
-  }
-  if (name.endsWith(".pdf")) return <iframe title="Lesson sheet" src={`${address}?look=true`} />;
-  return (
-    <>
-      <p>A folder of pictures, packed; the grip pictures look like this:</p>
-      <GripPictures />
-    </>
-  );
-}
-
-function GripPictures() {
-  const { song, chart, part } = useWorkspace();
-  const inside = chart.chords.filter(
-    (c) => c.start_beats >= part.start_beats && c.start_beats < part.end_beats && c.notes.length,
-  );
-  return (
-    <div style={{ display: "grid", gridTemplateColumns: "repeat(auto-fill, minmax(20rem, 1fr))", gap: "1rem" }}>
-      {inside.slice(0, 8).map((c) => (
-        <img
-          key={c.start}
-          alt={`Keys of ${c.symbol}`}
-          style={{ width: "100%" }}
-          src={`/api/songs/${song.id}/hands/picture.svg?start=${encodeURIComponent(c.start)}`}
-        />
-      ))}
-    </div>
   );
 }

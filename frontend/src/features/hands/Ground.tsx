@@ -1,23 +1,12 @@
 import { memo, useMemo } from "react";
-import styled from "styled-components";
 import type { Schemas } from "../../api/client";
 import { useWorkspace } from "../song";
 import { type Grip, joinNotes } from "./banks";
 import { type Frame, KEYS_WIDTH, LEFT_MARGIN, makeFrame, WIDTH } from "./frame";
 import { GripMark, type MarkedNote } from "./GripMark";
+import { Sheet } from "./Ground.styles";
+import { Links, Strokes, Tune } from "./Strokes";
 import { Terrain } from "./Terrain";
-
-const Sheet = styled.svg`
-  display: block; overflow: visible;
-  text { fill: var(--ink); }
-  .chord { font: 700 22px "Alegreya", "Signs", serif; }
-  .bar { font-size: 13px; fill: var(--soft); } .count { font-size: 14px; fill: var(--soft); text-anchor: end; }
-  .pitch { font-weight: 700; font-size: 13px; text-anchor: middle; fill: var(--on-hand); pointer-events: none; font-family: "Alegreya Sans", "Signs"; }
-  .finger { font-size: 12px; fill: var(--soft); pointer-events: none; }
-  .cue { font: italic 15px "Alegreya", serif; fill: var(--ink); }
-  .grip { cursor: pointer; outline: none; } .mark { cursor: grab; touch-action: none; }
-  .grip:focus-visible .hit { stroke: var(--river); stroke-width: 3; }
-`;
 
 interface GroundProps {
   arranged: Schemas["PartArrangementOut"];
@@ -151,67 +140,6 @@ function OutOfShot({
   );
 }
 
-/** The pattern between the grips: small squares and rounds on their keys. */
-function Strokes({
-  notes,
-  grips,
-  frame: { x, y },
-}: {
-  notes: readonly Schemas["PlayedNoteOut"][];
-  grips: readonly Grip[];
-  frame: Frame;
-}) {
-  const starts = new Set(grips.map((g) => g.start_beats));
-  return notes
-    .filter((n) => !n.melody && !n.link && !starts.has(n.start_beats))
-    .map((n) => {
-      const [cx, cy] = [x(n.midi), y(n.start_beats)];
-      return n.hand === "left" ? (
-        <rect
-          key={`${n.start_beats}l${n.midi}`}
-          x={cx - 3.6}
-          y={cy - 3.6}
-          width={7.2}
-          height={7.2}
-          fill="var(--left)"
-          opacity="0.8"
-        />
-      ) : (
-        <circle key={`${n.start_beats}r${n.midi}`} cx={cx} cy={cy} r={3.8} fill="var(--right)" opacity="0.8" />
-      );
-    });
-}
-
-/** What joins two chords: hollow stones on a dotted path. */
-function Links({ notes, frame: { x, y } }: { notes: readonly Schemas["PlayedNoteOut"][]; frame: Frame }) {
-  const joined = notes.filter((n) => n.link);
-  return (["left", "right"] as const).map((hand) => {
-    const mine = joined.filter((n) => n.hand === hand);
-    return (
-      <g key={hand} fill="var(--ground)" stroke={`var(--${hand})`} strokeWidth="2">
-        {mine.map((n) =>
-          hand === "left" ? (
-            <rect
-              key={`${n.start_beats}-${n.midi}`}
-              x={x(n.midi) - 5}
-              y={y(n.start_beats) - 5}
-              width={10}
-              height={10}
-            />
-          ) : (
-            <circle
-              key={`${n.start_beats}-${n.midi}`}
-              cx={x(n.midi) - (n.grace ? 9 : 0)}
-              cy={y(n.start_beats) - (n.grace ? 8 : 0)}
-              r={n.grace ? 3 : 5.4}
-            />
-          ),
-        )}
-      </g>
-    );
-  });
-}
-
 interface CuesProps {
   from: number;
   to: number;
@@ -244,21 +172,4 @@ function PedalLine({ grips, frame: { y } }: { grips: readonly Grip[]; frame: Fra
       ))}
     </g>
   );
-}
-
-/** The tune between the grips: a small round for each note, with a tail as long as it lasts. */
-function Tune({ notes, frame: { x, y } }: { notes: readonly Schemas["PlayedNoteOut"][]; frame: Frame }) {
-  return notes
-    .filter((n) => n.melody && !n.grace)
-    .map((n) => (
-      <g key={`${n.start_beats}-${n.midi}`}>
-        <path
-          d={`M${x(n.midi)} ${y(n.start_beats)}V${y(n.start_beats + n.duration_beats) - 3}`}
-          stroke="var(--right)"
-          strokeWidth="2"
-          opacity="0.45"
-        />
-        <circle cx={x(n.midi)} cy={y(n.start_beats)} r={5} fill="var(--right)" />
-      </g>
-    ));
 }

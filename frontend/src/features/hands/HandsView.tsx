@@ -13,7 +13,11 @@ import { ValleyDrawing } from "./ValleyDrawing";
 import { VoicingChoices } from "./VoicingChoices";
 import type { Comparison } from "./VoicingDesk";
 
-const Column = styled.div` display: flex; flex-direction: column; gap: 0.5rem; `;
+const Column = styled.div`
+  display: flex;
+  flex-direction: column;
+  gap: 0.5rem;
+`;
 
 const playable = (arrangement: Schemas["ArrangementOut"] | undefined) =>
   arrangement?.parts.flatMap((p) =>

@@ -5,9 +5,24 @@ import { MarginHeading, useWorkspace } from "../song";
 import type { Hands } from "./useHands";
 
 const List = styled.ul`
-  list-style: none; margin: 0; padding: 0; display: grid; gap: 0.6rem;
-  li { border-left: 3px solid var(--line); padding-left: 0.6rem; } li[data-taken="true"] { border-left-color: var(--ink); }
-  p { margin: 0; } small { color: var(--soft); }
+  list-style: none;
+  margin: 0;
+  padding: 0;
+  display: grid;
+  gap: 0.6rem;
+  li {
+    border-left: 3px solid var(--line);
+    padding-left: 0.6rem;
+  }
+  li[data-taken="true"] {
+    border-left-color: var(--ink);
+  }
+  p {
+    margin: 0;
+  }
+  small {
+    color: var(--soft);
+  }
 `;
 const NAMES: Record<string, string> = {
   walk: "walk",

@@ -7,15 +7,50 @@ import { PatternPicture } from "./PatternPicture";
 import type { Hands } from "./useHands";
 
 const Rows = styled.ul`
-  list-style: none; margin: 0; padding: 0; display: grid; gap: 0.1rem;
-  button { all: unset; cursor: pointer; display: grid; grid-template-columns: 1fr 6.2rem; align-items: center; gap: 0.4rem; padding: 0.15rem 0.3rem; border-radius: 4px; width: 100%; box-sizing: border-box; line-height: 1.2; }
-  button:hover, button[aria-pressed="true"] { background: var(--raised); } button[aria-pressed="true"] { font-weight: 700; }
-  button:focus-visible { outline: 3px solid var(--river); }
+  list-style: none;
+  margin: 0;
+  padding: 0;
+  display: grid;
+  gap: 0.1rem;
+  button {
+    all: unset;
+    cursor: pointer;
+    display: grid;
+    grid-template-columns: 1fr 6.2rem;
+    align-items: center;
+    gap: 0.4rem;
+    padding: 0.15rem 0.3rem;
+    border-radius: 4px;
+    width: 100%;
+    box-sizing: border-box;
+    line-height: 1.2;
+  }
+  button:hover, button[aria-pressed="true"] {
+    background: var(--raised);
+  }
+  button[aria-pressed="true"] {
+    font-weight: 700;
+  }
+  button:focus-visible {
+    outline: 3px solid var(--river);
+  }
 `;
 const Editor = styled.form`
-  display: grid; gap: 0.35rem;
-  input { font: inherit; background: var(--raised); color: var(--ink); border: 1.3px solid var(--soft); border-radius: 4px; padding: 0.15rem 0.35rem; width: 100%; box-sizing: border-box; }
-  p { margin: 0; }
+  display: grid;
+  gap: 0.35rem;
+  input {
+    font: inherit;
+    background: var(--raised);
+    color: var(--ink);
+    border: 1.3px solid var(--soft);
+    border-radius: 4px;
+    padding: 0.15rem 0.35rem;
+    width: 100%;
+    box-sizing: border-box;
+  }
+  p {
+    margin: 0;
+  }
 `;
 
 /** Which accompaniment the part, or one chord, is played in; and the creator's own. */

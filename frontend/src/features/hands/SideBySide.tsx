@@ -5,11 +5,43 @@ import type { Grip } from "./banks";
 import { ValleyDrawing } from "./ValleyDrawing";
 
 const Pair = styled.div`
-  display: grid; grid-template-columns: 1fr 1fr; gap: 1rem; min-height: 0; flex: 1;
-  > section { min-height: 0; display: flex; flex-direction: column; gap: 0.3rem; }
-  .small { zoom: 0.49; min-height: 0; flex: 1; display: flex; }
-  dl { display: flex; gap: 0.9rem; margin: 0; color: var(--soft); flex-wrap: wrap; } dd { margin: 0; color: var(--ink); } dl div { display: flex; gap: 0.3rem; }
-  label { display: flex; gap: 0.4rem; font-weight: 700; }
+  display: grid;
+  grid-template-columns: 1fr 1fr;
+  gap: 1rem;
+  min-height: 0;
+  flex: 1;
+  > section {
+    min-height: 0;
+    display: flex;
+    flex-direction: column;
+    gap: 0.3rem;
+  }
+  .small {
+    zoom: 0.49;
+    min-height: 0;
+    flex: 1;
+    display: flex;
+  }
+  dl {
+    display: flex;
+    gap: 0.9rem;
+    margin: 0;
+    color: var(--soft);
+    flex-wrap: wrap;
+  }
+  dd {
+    margin: 0;
+    color: var(--ink);
+  }
+  dl div {
+    display: flex;
+    gap: 0.3rem;
+  }
+  label {
+    display: flex;
+    gap: 0.4rem;
+    font-weight: 700;
+  }
 `;
 
 /** What a voicing asks in all: widest reach of either hand, and half steps that the fingers travel. */

@@ -9,9 +9,23 @@ import { Ground } from "./Ground";
 import { PlayLine } from "./PlayLine";
 
 const Scroll = styled.div`
-  overflow-y: auto; overflow-x: hidden; min-height: 0; flex: 1; scrollbar-width: thin; scrollbar-color: var(--line) transparent; max-width: ${WIDTH}px;
-  .ruler { position: sticky; top: 0; z-index: 1; padding-left: ${LEFT_MARGIN}px; background: var(--ground); }
-  @media print { overflow: visible; }
+  overflow-y: auto;
+  overflow-x: hidden;
+  min-height: 0;
+  flex: 1;
+  scrollbar-width: thin;
+  scrollbar-color: var(--line) transparent;
+  max-width: ${WIDTH}px;
+  .ruler {
+    position: sticky;
+    top: 0;
+    z-index: 1;
+    padding-left: ${LEFT_MARGIN}px;
+    background: var(--ground);
+  }
+  @media print {
+    overflow: visible;
+  }
 `;
 interface DrawingProps {
   arranged: Schemas["PartArrangementOut"];

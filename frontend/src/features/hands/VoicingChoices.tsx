@@ -4,9 +4,24 @@ import { usePlayer, useWorkspace } from "../song";
 import type { Hands } from "./useHands";
 
 const Row = styled.div`
-  display: flex; gap: 1.2rem; flex-wrap: wrap; align-items: baseline; color: var(--soft);
-  label { display: inline-flex; gap: 0.4rem; align-items: baseline; }
-  select { font: inherit; color: var(--ink); background: var(--raised); border: 1.3px solid var(--soft); border-radius: 4px; padding: 0.1rem 0.3rem; }
+  display: flex;
+  gap: 1.2rem;
+  flex-wrap: wrap;
+  align-items: baseline;
+  color: var(--soft);
+  label {
+    display: inline-flex;
+    gap: 0.4rem;
+    align-items: baseline;
+  }
+  select {
+    font: inherit;
+    color: var(--ink);
+    background: var(--raised);
+    border: 1.3px solid var(--soft);
+    border-radius: 4px;
+    padding: 0.1rem 0.3rem;
+  }
 `;
 
 /** How the song is voiced: style and level; and which hand the piano plays. */

@@ -4,9 +4,28 @@ import { withSigns } from "../../ui";
 import { MarginHeading, useWorkspace } from "../song";
 
 const Entry = styled.article`
-  border-bottom: 1px solid var(--line); padding: 0.3rem 0;
-  h4 { display: flex; gap: 0.7rem; align-items: baseline; margin: 0; font: 700 1.2rem "Alegreya", "Signs", serif; small { font: 400 0.9rem "Alegreya Sans"; color: var(--soft); } }
-  p { margin: 0; line-height: 1.25; font-size: 0.97rem; } em { color: var(--doubt); font-style: normal; }
+  border-bottom: 1px solid var(--line);
+  padding: 0.3rem 0;
+  h4 {
+    display: flex;
+    gap: 0.7rem;
+    align-items: baseline;
+    margin: 0;
+    font: 700 1.2rem "Alegreya", "Signs", serif;
+    small {
+      font: 400 0.9rem "Alegreya Sans";
+      color: var(--soft);
+    }
+  }
+  p {
+    margin: 0;
+    line-height: 1.25;
+    font-size: 0.97rem;
+  }
+  em {
+    color: var(--doubt);
+    font-style: normal;
+  }
 `;
 
 const joinNames = (names: readonly string[]) =>

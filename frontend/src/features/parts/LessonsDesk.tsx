@@ -1,13 +1,25 @@
 import styled from "styled-components";
 import { useSongEdits } from "../../api/edits";
-import { Button, ErrorNotice } from "../../ui";
+import { Button, ErrorNotice, Field } from "../../ui";
 import { MarginHeading, useWorkspace } from "../song";
-import { Field } from "../survey/parts";
 
 const Order = styled.ol`
-  list-style: none; margin: 0; padding: 0;
-  li { display: grid; grid-template-columns: auto 1fr auto auto auto; gap: 0.45rem; align-items: baseline; padding: 0.1rem 0; }
-  small { color: var(--soft); } button { padding: 0 0.3rem; }
+  list-style: none;
+  margin: 0;
+  padding: 0;
+  li {
+    display: grid;
+    grid-template-columns: auto 1fr auto auto auto;
+    gap: 0.45rem;
+    align-items: baseline;
+    padding: 0.1rem 0;
+  }
+  small {
+    color: var(--soft);
+  }
+  button {
+    padding: 0 0.3rem;
+  }
 `;
 const LENGTHS = [0, 5, 8, 10, 15, 20, 30];
 

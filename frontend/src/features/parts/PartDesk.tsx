@@ -1,8 +1,6 @@
 import { useState } from "react";
-import { Button, useShortcuts, withSigns } from "../../ui";
-import { FoundHere, MarginHeading, useWorkspace } from "../song";
-import { CorrectionError, Deed, Deeds, Field } from "../survey/parts";
-import { useCorrections } from "../survey/useCorrections";
+import { Button, Deed, Deeds, Field, useShortcuts, withSigns } from "../../ui";
+import { CorrectionError, FoundHere, MarginHeading, useCorrections, useWorkspace } from "../song";
 
 const NAMES = ["intro", "verse", "lift", "chorus", "bridge", "riff", "interlude", "ending"];
 

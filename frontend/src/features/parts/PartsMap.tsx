@@ -7,14 +7,41 @@ import { layOutMap } from "./mapLayout";
 const WIDTH = 880;
 const HEIGHT = 430;
 const Sheet = styled.svg`
-  width: 100%; flex: 1; min-height: 300px; overflow: visible;
-  text { fill: var(--ink); text-anchor: middle; paint-order: stroke; stroke: var(--ground); stroke-width: 4px; stroke-linejoin: round; }
-  .name { font: 700 19px "Alegreya", serif; }
-  .bars { font-size: 15px; fill: var(--soft); }
-  .chords { font: 700 15px "Alegreya", "Signs", serif; }
-  .number { font-weight: 700; font-size: 17px; stroke: none; }
-  g[role="button"] { cursor: pointer; outline: none; }
-  g[role="button"]:focus-visible circle { stroke: var(--river); stroke-width: 4; }
+  width: 100%;
+  flex: 1;
+  min-height: 300px;
+  overflow: visible;
+  text {
+    fill: var(--ink);
+    text-anchor: middle;
+    paint-order: stroke;
+    stroke: var(--ground);
+    stroke-width: 4px;
+    stroke-linejoin: round;
+  }
+  .name {
+    font: 700 19px "Alegreya", serif;
+  }
+  .bars {
+    font-size: 15px;
+    fill: var(--soft);
+  }
+  .chords {
+    font: 700 15px "Alegreya", "Signs", serif;
+  }
+  .number {
+    font-weight: 700;
+    font-size: 17px;
+    stroke: none;
+  }
+  g[role="button"] {
+    cursor: pointer;
+    outline: none;
+  }
+  g[role="button"]:focus-visible circle {
+    stroke: var(--river);
+    stroke-width: 4;
+  }
 `;
 
 /** A hill of contour lines around a place, always the same for the same place. */

@@ -2,8 +2,7 @@ import { useEffect, useMemo, useState } from "react";
 import { Tab, TabList, TabPanel } from "react-aria-components";
 import styled from "styled-components";
 import { KeyCap, useShortcuts } from "../../ui";
-import { Desks, Margin, Page, useWorkspace } from "../song";
-import { chordNotes } from "../survey/chordNotes";
+import { chordNotes, Desks, Margin, Page, useWorkspace } from "../song";
 import { ChordsDesk } from "./ChordsDesk";
 import { LessonsDesk } from "./LessonsDesk";
 import { PartDesk } from "./PartDesk";
@@ -11,8 +10,13 @@ import { PartsMap } from "./PartsMap";
 import { RecordingSpan } from "./RecordingSpan";
 
 const Drawing = styled.div`
-  display: flex; flex-direction: column; gap: 0.4rem; min-width: 0;
-  > p { color: var(--soft); }
+  display: flex;
+  flex-direction: column;
+  gap: 0.4rem;
+  min-width: 0;
+  > p {
+    color: var(--soft);
+  }
 `;
 type Desk = "part" | "chords" | "lessons";
 

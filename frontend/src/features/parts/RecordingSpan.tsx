@@ -5,9 +5,20 @@ import { LOUDNESS_RATE, usePlayer, useWorkspace } from "../song";
 
 const WIDTH = 880;
 const Sheet = styled.svg`
-  width: 100%; height: 84px; flex: none; overflow: visible;
-  text { font-size: 14px; fill: var(--ink); } .soft { fill: var(--soft); }
-  rect { cursor: pointer; }
+  width: 100%;
+  height: 84px;
+  flex: none;
+  overflow: visible;
+  text {
+    font-size: 14px;
+    fill: var(--ink);
+  }
+  .soft {
+    fill: var(--soft);
+  }
+  rect {
+    cursor: pointer;
+  }
 `;
 
 /** The whole recording below the map, cut into its parts; a press moves the recording there. */

@@ -7,12 +7,41 @@ import { Rest } from "./Rest";
 import { WishGroup } from "./WishGroup";
 
 const Frame = styled.main`
-  max-width: 74rem; margin: 0 auto; padding: 2rem 2rem 4rem; display: grid; gap: 1.2rem;
-  > .cols { display: grid; grid-template-columns: minmax(0, 1.35fr) minmax(0, 1fr); gap: 2.4rem; align-items: start; }
-  h2 { font-size: 1.5rem; margin-bottom: 0.3rem; } .soft { color: var(--soft); } ul, ol { list-style: none; margin: 0; padding: 0; }
-  @media (max-width: 900px) { > .cols { grid-template-columns: 1fr; } }
+  max-width: 74rem;
+  margin: 0 auto;
+  padding: 2rem 2rem 4rem;
+  display: grid;
+  gap: 1.2rem;
+  > .cols {
+    display: grid;
+    grid-template-columns: minmax(0, 1.35fr) minmax(0, 1fr);
+    gap: 2.4rem;
+    align-items: start;
+  }
+  h2 {
+    font-size: 1.5rem;
+    margin-bottom: 0.3rem;
+  }
+  .soft {
+    color: var(--soft);
+  }
+  ul, ol {
+    list-style: none;
+    margin: 0;
+    padding: 0;
+  }
+  @media (max-width: 900px) {
+    > .cols {
+      grid-template-columns: 1fr;
+    }
+  }
 `;
-const Row = styled.div` display: flex; gap: 1rem; align-items: baseline; flex-wrap: wrap; `;
+const Row = styled.div`
+  display: flex;
+  gap: 1rem;
+  align-items: baseline;
+  flex-wrap: wrap;
+`;
 
 const KEYS: KeyList = [
   [["G"], "get new comments"],

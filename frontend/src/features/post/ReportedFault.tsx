@@ -8,9 +8,27 @@ import { Button, withSigns } from "../../ui";
 import type { Dealt } from "./PostView";
 
 const Item = styled.li`
-  border-left: 4px solid var(--doubt); padding: 0.1rem 0 0.2rem 0.8rem; margin-bottom: 0.9rem; display: grid; gap: 0.2rem; overflow-wrap: anywhere;
-  div { display: flex; gap: 0.8rem; align-items: baseline; flex-wrap: wrap; }
-  select { font: inherit; color: var(--ink); background: var(--raised); border: 1.3px solid var(--soft); border-radius: 4px; padding: 0.1rem 0.3rem; max-width: 11rem; }
+  border-left: 4px solid var(--doubt);
+  padding: 0.1rem 0 0.2rem 0.8rem;
+  margin-bottom: 0.9rem;
+  display: grid;
+  gap: 0.2rem;
+  overflow-wrap: anywhere;
+  div {
+    display: flex;
+    gap: 0.8rem;
+    align-items: baseline;
+    flex-wrap: wrap;
+  }
+  select {
+    font: inherit;
+    color: var(--ink);
+    background: var(--raised);
+    border: 1.3px solid var(--soft);
+    border-radius: 4px;
+    padding: 0.1rem 0.3rem;
+    max-width: 11rem;
+  }
 `;
 
 const ignore = () => undefined; // the page shows the error

@@ -7,12 +7,52 @@ import { Button, Tally } from "../../ui";
 import type { Dealt } from "./PostView";
 
 const Item = styled.li`
-  border-top: 1.5px solid var(--line); padding: 0.7rem 0 0.8rem; display: grid; gap: 0.35rem;
-  header { display: flex; gap: 0.4rem 1rem; align-items: baseline; flex-wrap: wrap; }
-  header input { font: 700 1.35rem "Alegreya", serif; color: var(--ink); background: transparent; border: 0; border-bottom: 1.5px dotted var(--soft); padding: 0; width: 17rem; }
-  header input:disabled { border-color: transparent; }
-  ul { display: grid; gap: 0.15rem; padding-left: 0.9rem; border-left: 2px solid var(--line); } li { overflow-wrap: anywhere; line-height: 1.3; }
-  li label { display: flex; gap: 0.5rem; align-items: baseline; } li b { font-weight: 700; } footer { display: flex; gap: 0.8rem; align-items: baseline; flex-wrap: wrap; }
+  border-top: 1.5px solid var(--line);
+  padding: 0.7rem 0 0.8rem;
+  display: grid;
+  gap: 0.35rem;
+  header {
+    display: flex;
+    gap: 0.4rem 1rem;
+    align-items: baseline;
+    flex-wrap: wrap;
+  }
+  header input {
+    font: 700 1.35rem "Alegreya", serif;
+    color: var(--ink);
+    background: transparent;
+    border: 0;
+    border-bottom: 1.5px dotted var(--soft);
+    padding: 0;
+    width: 17rem;
+  }
+  header input:disabled {
+    border-color: transparent;
+  }
+  ul {
+    display: grid;
+    gap: 0.15rem;
+    padding-left: 0.9rem;
+    border-left: 2px solid var(--line);
+  }
+  li {
+    overflow-wrap: anywhere;
+    line-height: 1.3;
+  }
+  li label {
+    display: flex;
+    gap: 0.5rem;
+    align-items: baseline;
+  }
+  li b {
+    font-weight: 700;
+  }
+  footer {
+    display: flex;
+    gap: 0.8rem;
+    align-items: baseline;
+    flex-wrap: wrap;
+  }
 `;
 const FEW = 3;
 const ignore = () => undefined; // the page shows the error; a group that is gone cannot

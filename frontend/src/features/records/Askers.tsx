@@ -5,11 +5,35 @@ import { useRecordsEdits, useShelf } from "../../api/records";
 import { Button, ErrorNotice, Tally } from "../../ui";
 
 const List = styled.ul.attrs({ tabIndex: 0 })`
-  display: grid; gap: 0.45rem; max-height: 17rem; overflow: auto; scrollbar-width: thin;
-  li { display: grid; grid-template-columns: minmax(0, 1fr) auto; gap: 0 1rem; align-items: baseline; border-top: 1px solid var(--line); padding-top: 0.35rem; }
-  p { grid-column: 1; color: var(--soft); line-height: 1.3; overflow-wrap: anywhere; } input { width: 15rem; }
+  display: grid;
+  gap: 0.45rem;
+  max-height: 17rem;
+  overflow: auto;
+  scrollbar-width: thin;
+  li {
+    display: grid;
+    grid-template-columns: minmax(0, 1fr) auto;
+    gap: 0 1rem;
+    align-items: baseline;
+    border-top: 1px solid var(--line);
+    padding-top: 0.35rem;
+  }
+  p {
+    grid-column: 1;
+    color: var(--soft);
+    line-height: 1.3;
+    overflow-wrap: anywhere;
+  }
+  input {
+    width: 15rem;
+  }
 `;
-const Form = styled.form` display: flex; gap: 0.5rem; margin-top: 0.6rem; flex-wrap: wrap; `;
+const Form = styled.form`
+  display: flex;
+  gap: 0.5rem;
+  margin-top: 0.6rem;
+  flex-wrap: wrap;
+`;
 
 /** Who asks for the song, in which words, and what was promised to whom. */
 export function Askers({ records }: { records: Schemas["RecordsOut"] }) {

@@ -4,12 +4,37 @@ import { useLog, useWriteLog } from "../../api/lessons";
 import { Button, ErrorNotice, withSigns } from "../../ui";
 
 const List = styled.ol.attrs({ tabIndex: 0 })`
-  list-style: none; margin: 0; padding: 0; display: grid; gap: 0.3rem; max-height: 15rem; overflow: auto; scrollbar-width: thin;
-  li { display: grid; grid-template-columns: 5.2rem 1fr; gap: 0.6rem; } time { color: var(--soft); }
+  list-style: none;
+  margin: 0;
+  padding: 0;
+  display: grid;
+  gap: 0.3rem;
+  max-height: 15rem;
+  overflow: auto;
+  scrollbar-width: thin;
+  li {
+    display: grid;
+    grid-template-columns: 5.2rem 1fr;
+    gap: 0.6rem;
+  }
+  time {
+    color: var(--soft);
+  }
 `;
 const Form = styled.form`
-  display: flex; gap: 0.5rem; margin-bottom: 0.5rem;
-  input { font: inherit; flex: 1; min-width: 0; color: var(--ink); background: var(--raised); border: 1.3px solid var(--soft); border-radius: 4px; padding: 0.2rem 0.45rem; }
+  display: flex;
+  gap: 0.5rem;
+  margin-bottom: 0.5rem;
+  input {
+    font: inherit;
+    flex: 1;
+    min-width: 0;
+    color: var(--ink);
+    background: var(--raised);
+    border: 1.3px solid var(--soft);
+    border-radius: 4px;
+    padding: 0.2rem 0.45rem;
+  }
 `;
 
 /** The logbook: what was decided and why, by Valley and by hand. */

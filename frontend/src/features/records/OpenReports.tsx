@@ -5,8 +5,21 @@ import { useRecords } from "../../api/records";
 import { Button, withSigns } from "../../ui";
 
 const List = styled.ul`
-  list-style: none; margin: 0; padding: 0; display: grid; gap: 0.5rem;
-  li { border-left: 4px solid var(--doubt); padding-left: 0.6rem; overflow-wrap: anywhere; } small { color: var(--soft); display: block; line-height: 1.25; }
+  list-style: none;
+  margin: 0;
+  padding: 0;
+  display: grid;
+  gap: 0.5rem;
+  li {
+    border-left: 4px solid var(--doubt);
+    padding-left: 0.6rem;
+    overflow-wrap: anywhere;
+  }
+  small {
+    color: var(--soft);
+    display: block;
+    line-height: 1.25;
+  }
 `;
 
 interface OpenReportsProps {

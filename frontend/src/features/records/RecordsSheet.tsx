@@ -8,11 +8,42 @@ import { WayDown } from "./WayDown";
 import { Wishes } from "./Wishes";
 
 const Sheet = styled.div.attrs({ tabIndex: 0 })`
-  display: grid; grid-template-columns: minmax(20rem, 26rem) minmax(0, 1fr); gap: 0.5rem 2.6rem; align-items: start; height: 100%; overflow: auto; padding-bottom: 1.5rem; outline-offset: -3px;
-  h2 { font-size: 1.45rem; margin-bottom: 0.35rem; } section { margin-bottom: 1.4rem; } .soft { color: var(--soft); }
-  ul, ol { list-style: none; margin: 0; padding: 0; }
-  input, textarea, select { font: inherit; color: var(--ink); background: var(--raised); border: 1.3px solid var(--soft); border-radius: 4px; padding: 0.2rem 0.45rem; min-width: 0; }
-  @media (max-width: 900px) { grid-template-columns: 1fr; height: auto; }
+  display: grid;
+  grid-template-columns: minmax(20rem, 26rem) minmax(0, 1fr);
+  gap: 0.5rem 2.6rem;
+  align-items: start;
+  height: 100%;
+  overflow: auto;
+  padding-bottom: 1.5rem;
+  outline-offset: -3px;
+  h2 {
+    font-size: 1.45rem;
+    margin-bottom: 0.35rem;
+  }
+  section {
+    margin-bottom: 1.4rem;
+  }
+  .soft {
+    color: var(--soft);
+  }
+  ul, ol {
+    list-style: none;
+    margin: 0;
+    padding: 0;
+  }
+  input, textarea, select {
+    font: inherit;
+    color: var(--ink);
+    background: var(--raised);
+    border: 1.3px solid var(--soft);
+    border-radius: 4px;
+    padding: 0.2rem 0.45rem;
+    min-width: 0;
+  }
+  @media (max-width: 900px) {
+    grid-template-columns: 1fr;
+    height: auto;
+  }
 `;
 
 /** All that is kept around one song: its way, who asks for it, what viewers report, what was decided. */

@@ -6,11 +6,29 @@ import { useRecordsEdits } from "../../api/records";
 import { Button, ErrorNotice, withSigns } from "../../ui";
 
 const List = styled.ul`
-  display: grid; gap: 0.7rem;
-  li { border-left: 4px solid var(--doubt); padding: 0.1rem 0 0.1rem 0.8rem; } li[data-state="mended"] { border-color: var(--done); } li[data-state="kept"] { border-color: var(--line); }
-  p { overflow-wrap: anywhere; }
+  display: grid;
+  gap: 0.7rem;
+  li {
+    border-left: 4px solid var(--doubt);
+    padding: 0.1rem 0 0.1rem 0.8rem;
+  }
+  li[data-state="mended"] {
+    border-color: var(--done);
+  }
+  li[data-state="kept"] {
+    border-color: var(--line);
+  }
+  p {
+    overflow-wrap: anywhere;
+  }
 `;
-const Row = styled.form` display: flex; gap: 0.5rem; margin-top: 0.3rem; flex-wrap: wrap; align-items: baseline; `;
+const Row = styled.form`
+  display: flex;
+  gap: 0.5rem;
+  margin-top: 0.3rem;
+  flex-wrap: wrap;
+  align-items: baseline;
+`;
 const STATES = { open: "open", mended: "mended", kept: "kept as it is" } as const;
 
 /** What viewers report as wrong, at its bar and step, what the chart says there, and what became of it. */

@@ -7,15 +7,69 @@ import { Button, ErrorNotice, smoothPath, waver } from "../../ui";
 const ROW = 62;
 const Frame = styled.section`
   position: relative;
-  padding-left: 0.5rem; > svg { position: absolute; left: 0.5rem; top: 2.4rem; pointer-events: none; }
-  ol { position: relative; } li { height: ${ROW}px; display: grid; grid-template-columns: 3.2rem 1fr auto; align-items: start; gap: 0 0.6rem; }
-  li > button.mark { all: unset; cursor: pointer; box-sizing: border-box; width: 1.9rem; height: 1.9rem; border-radius: 50%; border: 1.8px solid var(--ink); background: var(--ground); position: relative; }
-  li > button.mark[aria-pressed="true"] { background: var(--ink); }
-  li > button.mark:focus-visible { outline: 3px solid var(--river); outline-offset: 2px; }
-  li strong { font: 700 1.2rem "Alegreya", serif; display: block; line-height: 1.1; } li small { font-size: 0.95rem; color: var(--soft); line-height: 1.2; display: block; }
-  li .took { color: var(--soft); font-size: 0.95rem; text-align: right; white-space: nowrap; }
+  padding-left: 0.5rem;
+  > svg {
+    position: absolute;
+    left: 0.5rem;
+    top: 2.4rem;
+    pointer-events: none;
+  }
+  ol {
+    position: relative;
+  }
+  li {
+    height: ${ROW}px;
+    display: grid;
+    grid-template-columns: 3.2rem 1fr auto;
+    align-items: start;
+    gap: 0 0.6rem;
+  }
+  li > button.mark {
+    all: unset;
+    cursor: pointer;
+    box-sizing: border-box;
+    width: 1.9rem;
+    height: 1.9rem;
+    border-radius: 50%;
+    border: 1.8px solid var(--ink);
+    background: var(--ground);
+    position: relative;
+  }
+  li > button.mark[aria-pressed="true"] {
+    background: var(--ink);
+  }
+  li > button.mark:focus-visible {
+    outline: 3px solid var(--river);
+    outline-offset: 2px;
+  }
+  li strong {
+    font: 700 1.2rem "Alegreya", serif;
+    display: block;
+    line-height: 1.1;
+  }
+  li small {
+    font-size: 0.95rem;
+    color: var(--soft);
+    line-height: 1.2;
+    display: block;
+  }
+  li .took {
+    color: var(--soft);
+    font-size: 0.95rem;
+    text-align: right;
+    white-space: nowrap;
+  }
 `;
-const Spent = styled.form` display: flex; gap: 0.5rem; align-items: baseline; flex-wrap: wrap; color: var(--soft); input { width: 4.5rem; } `;
+const Spent = styled.form`
+  display: flex;
+  gap: 0.5rem;
+  align-items: baseline;
+  flex-wrap: wrap;
+  color: var(--soft);
+  input {
+    width: 4.5rem;
+  }
+`;
 
 const onDay = (iso: string) =>
   new Date(iso.length === 10 ? `${iso}T12:00:00` : iso).toLocaleDateString("en-GB", {

@@ -9,9 +9,28 @@ import { OpenReports } from "../records";
 import { MarginHeading, useWorkspace } from "../song";
 
 const List = styled.ul`
-  list-style: none; margin: 0; padding: 0; display: grid; gap: 0.6rem;
-  li { border-left: 4px solid var(--line); padding-left: 0.6rem; } li[data-severity="error"] { border-color: var(--doubt); } li[data-severity="warning"] { border-color: var(--right); }
-  small { color: var(--soft); display: block; } button { padding-block: 0.1rem; }
+  list-style: none;
+  margin: 0;
+  padding: 0;
+  display: grid;
+  gap: 0.6rem;
+  li {
+    border-left: 4px solid var(--line);
+    padding-left: 0.6rem;
+  }
+  li[data-severity="error"] {
+    border-color: var(--doubt);
+  }
+  li[data-severity="warning"] {
+    border-color: var(--right);
+  }
+  small {
+    color: var(--soft);
+    display: block;
+  }
+  button {
+    padding-block: 0.1rem;
+  }
 `;
 /** Where what a finding is about is looked at. */
 const PAGES: Record<Schemas["FindingOut"]["about"], string> = {

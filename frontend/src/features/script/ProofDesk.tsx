@@ -6,17 +6,50 @@ import { Button, ErrorNotice, Field, withSigns } from "../../ui";
 import { MarginHeading, useWorkspace } from "../song";
 
 const Box = styled.textarea`
-  font: inherit; color: var(--ink); background: var(--raised); border: 1.3px solid var(--soft); border-radius: 4px; padding: 0.4rem 0.55rem; width: 100%; min-height: 9rem; resize: vertical; line-height: 1.35;
+  font: inherit;
+  color: var(--ink);
+  background: var(--raised);
+  border: 1.3px solid var(--soft);
+  border-radius: 4px;
+  padding: 0.4rem 0.55rem;
+  width: 100%;
+  min-height: 9rem;
+  resize: vertical;
+  line-height: 1.35;
 `;
 const Read = styled.p`
-  white-space: pre-wrap; line-height: 1.5;
-  mark { background: none; color: inherit; border-bottom: 2.5px solid var(--done); }
-  mark[data-verdict="contradicts"] { border-bottom: 2.5px solid var(--doubt); color: var(--doubt); font-weight: 700; }
-  mark[data-verdict="partly"] { border-bottom: 2.5px dashed var(--doubt); } mark[data-verdict="unknown"] { border-bottom: 2px dotted var(--soft); }
+  white-space: pre-wrap;
+  line-height: 1.5;
+  mark {
+    background: none;
+    color: inherit;
+    border-bottom: 2.5px solid var(--done);
+  }
+  mark[data-verdict="contradicts"] {
+    border-bottom: 2.5px solid var(--doubt);
+    color: var(--doubt);
+    font-weight: 700;
+  }
+  mark[data-verdict="partly"] {
+    border-bottom: 2.5px dashed var(--doubt);
+  }
+  mark[data-verdict="unknown"] {
+    border-bottom: 2px dotted var(--soft);
+  }
 `;
 const List = styled.ul`
-  list-style: none; margin: 0; padding: 0; display: grid; gap: 0.4rem;
-  b { font-weight: 700; } small { color: var(--soft); display: block; }
+  list-style: none;
+  margin: 0;
+  padding: 0;
+  display: grid;
+  gap: 0.4rem;
+  b {
+    font-weight: 700;
+  }
+  small {
+    color: var(--soft);
+    display: block;
+  }
 `;
 
 /** Words cut where claims begin and end; a claim inside another is passed over. */

@@ -6,9 +6,9 @@ import { Deed, Deeds, KeyCap, useShortcuts, withSigns } from "../../ui";
 import { Desks, Margin, MarginHeading } from "../song";
 import { FindingsDesk } from "./FindingsDesk";
 import { LogDesk } from "./LogDesk";
+import { minutes } from "./minutes";
 import { ProofDesk } from "./ProofDesk";
 import { SchoolsDesk } from "./SchoolsDesk";
-import { minutes } from "./ScriptView";
 
 type Desk = "step" | "findings" | "proof" | "schools" | "log";
 

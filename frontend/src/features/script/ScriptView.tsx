@@ -1,37 +1,16 @@
 import { useEffect, useRef, useState } from "react";
 import { useSearchParams } from "react-router";
-import styled from "styled-components";
 import type { Schemas } from "../../api/client";
 import { useSongEdits } from "../../api/edits";
 import { useArrangement } from "../../api/hands";
 import { useLesson } from "../../api/lessons";
 import { Button, ErrorNotice, KeyCap, useShortcuts, withSigns } from "../../ui";
 import { Page, useWorkspace } from "../song";
+import { minutes } from "./minutes";
 import { Prompter } from "./Prompter";
 import { ScriptMargin } from "./ScriptMargin";
+import { Cut, Head, Steps } from "./ScriptView.styles";
 import { StepEditor } from "./StepEditor";
-
-const Steps = styled.ol`
-  list-style: none; margin: 0; padding: 0 1.4rem 1.5rem 0; max-width: 47rem; display: grid; gap: 0.2rem;
-  > li { display: grid; grid-template-columns: 2.3rem 1fr auto; gap: 0 0.8rem; padding: 0.5rem 0.6rem 0.6rem 0.2rem; border-left: 4px solid transparent; cursor: pointer; scroll-margin: 1rem; }
-  > li[data-chosen="true"] { border-left-color: var(--ink); background: var(--raised); }
-  > li > b { font: 700 1.35rem "Alegreya", serif; color: var(--soft); text-align: right; line-height: 1.25; }
-  h2 { font-size: 1.3rem; } h2 button { all: unset; cursor: pointer; } h2 button:focus-visible { outline: 3px solid var(--river); }
-  time { color: var(--soft); white-space: nowrap; padding-top: 0.15rem; font-variant-numeric: tabular-nums; }
-  p { grid-column: 2 / 4; margin-top: 0.2rem; text-wrap: pretty; }
-  p[data-inner="true"] { padding-left: 1.1rem; border-left: 2px solid var(--line); }
-  .mark { grid-column: 2 / 4; color: var(--doubt); font-size: 0.98rem; } .own { grid-column: 2 / 4; color: var(--soft); font-size: 0.95rem; }
-  @media print { max-width: none; > li { break-inside: avoid; } }
-`;
-const Cut = styled.li`
-  &&& { display: block; cursor: default; border: 0; border-top: 2px dashed var(--soft); color: var(--soft); padding: 0.2rem 0 0 3.1rem; }
-`;
-const Head = styled.div`
-  display: flex; gap: 1rem; align-items: baseline; flex-wrap: wrap; padding-bottom: 0.4rem; color: var(--soft);
-`;
-
-export const minutes = (seconds: number) =>
-  seconds < 55 ? `${Math.max(5, Math.round(seconds / 5) * 5)} s` : `${Math.round(seconds / 6) / 10} min`;
 
 /** The lesson as steps to say and show, what was found in them in the margin, and the prompter. */
 export function ScriptView() {

@@ -5,10 +5,28 @@ import type { SongEdits } from "../../api/edits";
 import { Button } from "../../ui";
 
 const Form = styled.form`
-  grid-column: 2 / 4; display: grid; gap: 0.4rem; padding-top: 0.3rem;
-  input, textarea { font: inherit; color: var(--ink); background: var(--ground); border: 1.3px solid var(--soft); border-radius: 4px; padding: 0.3rem 0.5rem; width: 100%; }
-  textarea { min-height: 9rem; line-height: 1.4; resize: vertical; }
-  div { display: flex; gap: 0.6rem; }
+  grid-column: 2 / 4;
+  display: grid;
+  gap: 0.4rem;
+  padding-top: 0.3rem;
+  input, textarea {
+    font: inherit;
+    color: var(--ink);
+    background: var(--ground);
+    border: 1.3px solid var(--soft);
+    border-radius: 4px;
+    padding: 0.3rem 0.5rem;
+    width: 100%;
+  }
+  textarea {
+    min-height: 9rem;
+    line-height: 1.4;
+    resize: vertical;
+  }
+  div {
+    display: flex;
+    gap: 0.6rem;
+  }
 `;
 
 /** A step in the creator's own words; one line a sentence. */

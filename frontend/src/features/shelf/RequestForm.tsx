@@ -4,10 +4,31 @@ import { useNoteRequest } from "../../api/records";
 import { Button, ErrorNotice } from "../../ui";
 
 const Form = styled.form`
-  display: grid; grid-template-columns: 2fr 1fr 2fr auto auto; gap: 0.6rem; align-items: end; border-left: 4px solid var(--ink); padding: 0.3rem 0 0.3rem 0.9rem;
-  label { display: grid; color: var(--soft); } input { font: inherit; color: var(--ink); background: var(--raised); border: 1.3px solid var(--soft); border-radius: 4px; padding: 0.25rem 0.5rem; min-width: 0; }
-  > div { grid-column: 1 / -1; }
-  @media (max-width: 800px) { grid-template-columns: 1fr; }
+  display: grid;
+  grid-template-columns: 2fr 1fr 2fr auto auto;
+  gap: 0.6rem;
+  align-items: end;
+  border-left: 4px solid var(--ink);
+  padding: 0.3rem 0 0.3rem 0.9rem;
+  label {
+    display: grid;
+    color: var(--soft);
+  }
+  input {
+    font: inherit;
+    color: var(--ink);
+    background: var(--raised);
+    border: 1.3px solid var(--soft);
+    border-radius: 4px;
+    padding: 0.25rem 0.5rem;
+    min-width: 0;
+  }
+  > div {
+    grid-column: 1 / -1;
+  }
+  @media (max-width: 800px) {
+    grid-template-columns: 1fr;
+  }
 `;
 
 /** A wish noted by hand. A song that is here already, however it is spelled, gets the vote. */

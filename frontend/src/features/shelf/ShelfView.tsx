@@ -1,39 +1,16 @@
 import { useDeferredValue, useEffect, useState } from "react";
-import { DropZone, type FileDropItem, FileTrigger } from "react-aria-components";
+import { type FileDropItem, FileTrigger } from "react-aria-components";
 import { Link } from "react-router";
-import styled from "styled-components";
 import { ProblemError } from "../../api/client";
 import { useShelf } from "../../api/records";
 import { type NewSong, useAddSong, useRestoreSong, useSession } from "../../api/songs";
 import { Button, ErrorNotice, KeyCap, type KeyList, Notice, TopBar, useShortcuts } from "../../ui";
 import { RequestForm } from "./RequestForm";
+import { ShelfSearch } from "./ShelfSearch";
+import { Drop, Frame } from "./ShelfView.styles";
 import { SongLine } from "./SongLine";
 import { WayFilter } from "./WayFilter";
 
-const Frame = styled.main`
-  max-width: 64rem; margin: 0 auto; padding: 2rem 2rem 4rem; display: grid; gap: 1.2rem;
-  ol { list-style: none; margin: 0; padding: 0; }
-`;
-const Drop = styled(DropZone)`
-  display: flex; gap: 1rem; align-items: center; flex-wrap: wrap; padding: 0.7rem 1rem; border: 1.5px dashed var(--soft); border-radius: 6px;
-  &[data-drop-target] { background: var(--water); border-style: solid; }
-  p { color: var(--soft); flex: 1 1 16rem; line-height: 1.25; }
-`;
-const Search = styled.div`
-  display: flex; gap: 1.2rem; align-items: center; flex-wrap: wrap; color: var(--soft);
-  label { display: inline-flex; align-items: center; gap: 0.5rem; }
-  input, select { font: inherit; color: var(--ink); background: var(--raised); border: 1.3px solid var(--soft); border-radius: 4px; padding: 0.25rem 0.5rem; }
-  input { width: 19rem; }
-`;
-const ORDERS = [
-  ["newest", "newest first"],
-  ["votes", "most asked for"],
-  ["furthest", "furthest on the way"],
-  ["promised", "promised soonest"],
-  ["shortest", "fewest bars to learn"],
-  ["title", "by title"],
-  ["changed", "changed last"],
-] as const;
 const PAGE = 60;
 const KEYS: KeyList = [
   [["/"], "search the shelf"],
@@ -161,45 +138,18 @@ export function ShelfView() {
           }}
         />
       )}
-      <Search data-noprint>
-        <label>
-          <KeyCap>/</KeyCap>
-          <input
-            type="search"
-            aria-label="Search the shelf"
-            placeholder="title, key, viewer, wish"
-            value={q}
-            onChange={(e) => {
-              setQ(e.target.value);
-              setLimit(PAGE);
-            }}
-          />
-        </label>
-        <label>
-          order
-          <select value={order} onChange={(e) => setOrder(e.target.value)}>
-            {ORDERS.map(([value, words]) => (
-              <option key={value} value={value}>
-                {words}
-              </option>
-            ))}
-          </select>
-        </label>
-        <label>
-          <input
-            type="checkbox"
-            style={{ width: "auto" }}
-            checked={deleted}
-            onChange={(e) => setDeleted(e.target.checked)}
-          />
-          taken off the shelf
-        </label>
-        {shelf.data && (
-          <span role="status">
-            {shelf.data.total} song{shelf.data.total === 1 ? "" : "s"}
-          </span>
-        )}
-      </Search>
+      <ShelfSearch
+        q={q}
+        onSearch={(text) => {
+          setQ(text);
+          setLimit(PAGE);
+        }}
+        order={order}
+        onOrder={setOrder}
+        deleted={deleted}
+        onDeleted={setDeleted}
+        total={shelf.data?.total}
+      />
       {shelf.error ? (
         <ErrorNotice error={shelf.error}>
           <Button onPress={() => void shelf.refetch()}>Try again</Button>

@@ -7,15 +7,52 @@ import { Button, clock, ErrorNotice, Tally, Way, withSigns } from "../../ui";
 import { Listening } from "../song";
 
 const Line = styled.li`
-  display: grid; grid-template-columns: minmax(0, 1fr) 15rem 11.5rem; gap: 0.3rem 1.4rem; align-items: center; padding: 0.75rem 0; border-top: 1.5px solid var(--line);
-  content-visibility: auto; contain-intrinsic-size: auto 5.6rem;
-  &:last-child { border-bottom: 1.5px solid var(--line); }
-  h2 { font-size: 1.5rem; } h2 a { text-decoration: none; } h2 a:hover { text-decoration: underline; text-underline-offset: 4px; text-decoration-thickness: 1.5px; }
-  p { color: var(--soft); }
-  .next { font-weight: 700; color: var(--ink); } .doubt { color: var(--doubt); }
-  > :nth-child(3) { justify-self: end; text-align: right; }
-  > .wide { grid-column: 1 / -1; }
-  @media (max-width: 800px) { grid-template-columns: 1fr; > :nth-child(3) { justify-self: start; text-align: left; } }
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) 15rem 11.5rem;
+  gap: 0.3rem 1.4rem;
+  align-items: center;
+  padding: 0.75rem 0;
+  border-top: 1.5px solid var(--line);
+  content-visibility: auto;
+  contain-intrinsic-size: auto 5.6rem;
+  &:last-child {
+    border-bottom: 1.5px solid var(--line);
+  }
+  h2 {
+    font-size: 1.5rem;
+  }
+  h2 a {
+    text-decoration: none;
+  }
+  h2 a:hover {
+    text-decoration: underline;
+    text-underline-offset: 4px;
+    text-decoration-thickness: 1.5px;
+  }
+  p {
+    color: var(--soft);
+  }
+  .next {
+    font-weight: 700;
+    color: var(--ink);
+  }
+  .doubt {
+    color: var(--doubt);
+  }
+  > :nth-child(3) {
+    justify-self: end;
+    text-align: right;
+  }
+  > .wide {
+    grid-column: 1 / -1;
+  }
+  @media (max-width: 800px) {
+    grid-template-columns: 1fr;
+    > :nth-child(3) {
+      justify-self: start;
+      text-align: left;
+    }
+  }
 `;
 
 const day = (iso: string) => new Date(`${iso}T12:00:00`).toLocaleDateString("en-GB", { day: "numeric", month: "long" });

@@ -4,15 +4,54 @@ import { smoothPath, wayPoints } from "../../ui";
 
 const STEP = 92;
 const Frame = styled.div`
-  position: relative; height: 4.9rem; min-width: ${9 * STEP + 40}px;
-  svg { position: absolute; inset: 0; pointer-events: none; }
-  button {
-    all: unset; box-sizing: border-box; position: absolute; transform: translateX(-50%); text-align: center; cursor: pointer; color: var(--soft); line-height: 1.1; padding: 0.1rem 0.3rem;
+  position: relative;
+  height: 4.9rem;
+  min-width: ${9 * STEP + 40}px;
+  svg {
+    position: absolute;
+    inset: 0;
+    pointer-events: none;
   }
-  button b { display: grid; place-items: center; width: 2.1rem; height: 2.1rem; border-radius: 50%; margin: 0 auto 0.2rem; border: 1.7px solid var(--ink); background: var(--ground); color: var(--ink); }
-  button[data-empty="true"] b { border-style: dashed; color: var(--soft); font-weight: 400; }
-  button[aria-pressed="true"] { color: var(--ink); font-weight: 700; } button[aria-pressed="true"] b { background: var(--ink); color: var(--ground); }
-  button:focus-visible { outline: 3px solid var(--river); outline-offset: 1px; border-radius: 4px; }
+  button {
+    all: unset;
+    box-sizing: border-box;
+    position: absolute;
+    transform: translateX(-50%);
+    text-align: center;
+    cursor: pointer;
+    color: var(--soft);
+    line-height: 1.1;
+    padding: 0.1rem 0.3rem;
+  }
+  button b {
+    display: grid;
+    place-items: center;
+    width: 2.1rem;
+    height: 2.1rem;
+    border-radius: 50%;
+    margin: 0 auto 0.2rem;
+    border: 1.7px solid var(--ink);
+    background: var(--ground);
+    color: var(--ink);
+  }
+  button[data-empty="true"] b {
+    border-style: dashed;
+    color: var(--soft);
+    font-weight: 400;
+  }
+  button[aria-pressed="true"] {
+    color: var(--ink);
+    font-weight: 700;
+  }
+  button[aria-pressed="true"] b {
+    background: var(--ink);
+    color: var(--ground);
+  }
+  button:focus-visible {
+    outline: 3px solid var(--river);
+    outline-offset: 1px;
+    border-radius: 4px;
+  }
 `;
 
 interface WayFilterProps {

@@ -8,9 +8,25 @@ import { useWorkspace } from "./context";
 
 const QUIET_MS = 1200;
 const List = styled.ul`
-  list-style: none; margin: 0; padding: 0; display: grid; gap: 0.5rem;
-  li { border-left: 4px solid var(--line); padding-left: 0.6rem; line-height: 1.3; } li[data-severity="error"] { border-color: var(--doubt); } li[data-severity="warning"] { border-color: var(--right); }
-  button { padding-block: 0.1rem; }
+  list-style: none;
+  margin: 0;
+  padding: 0;
+  display: grid;
+  gap: 0.5rem;
+  li {
+    border-left: 4px solid var(--line);
+    padding-left: 0.6rem;
+    line-height: 1.3;
+  }
+  li[data-severity="error"] {
+    border-color: var(--doubt);
+  }
+  li[data-severity="warning"] {
+    border-color: var(--right);
+  }
+  button {
+    padding-block: 0.1rem;
+  }
 `;
 
 /** Does a finding lie in a stretch of beats, and is it about the chart or about the hands? */

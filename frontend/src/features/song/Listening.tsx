@@ -4,11 +4,33 @@ import { useCancelJob } from "../../api/songs";
 import { Button, Notice, percent, smoothPath, waver } from "../../ui";
 
 const Box = styled.div`
-  display: grid; gap: 0.35rem; max-width: 40rem;
-  ul { margin: 0.2rem 0 0; padding: 0; list-style: none; display: flex; flex-wrap: wrap; gap: 0.1rem 1.1rem; color: var(--soft); }
-  li::before { content: "✓ "; color: var(--done); font-family: "Signs"; }
-  svg { display: block; width: 100%; height: 26px; }
-  .row { display: flex; align-items: center; gap: 1rem; }
+  display: grid;
+  gap: 0.35rem;
+  max-width: 40rem;
+  ul {
+    margin: 0.2rem 0 0;
+    padding: 0;
+    list-style: none;
+    display: flex;
+    flex-wrap: wrap;
+    gap: 0.1rem 1.1rem;
+    color: var(--soft);
+  }
+  li::before {
+    content: "✓ ";
+    color: var(--done);
+    font-family: "Signs";
+  }
+  svg {
+    display: block;
+    width: 100%;
+    height: 26px;
+  }
+  .row {
+    display: flex;
+    align-items: center;
+    gap: 1rem;
+  }
 `;
 
 const course = smoothPath(Array.from({ length: 41 }, (_, i) => [i * 10, 13 + 7 * waver(i + 3)] as const));

@@ -3,18 +3,62 @@ import { smoothPath, waver } from "../../ui";
 import { useWorkspace } from "./context";
 
 const Rail = styled.nav`
-  position: relative; padding-top: 5.6rem; overflow: hidden auto; scrollbar-width: none;
-  svg.path { position: absolute; inset: 5.6rem 0 auto 0; pointer-events: none; }
-  ol { list-style: none; margin: 0; padding: 0; position: relative; }
-  li { height: 4.1rem; }
-  button {
-    all: unset; box-sizing: border-box; position: relative; width: 2.3rem; height: 2.3rem; border-radius: 50%; display: grid; place-items: center; cursor: pointer;
-    border: 1.8px solid var(--ink); background: var(--ground); font-weight: 700; font-size: 1.1rem; margin: 0 auto;
+  position: relative;
+  padding-top: 5.6rem;
+  overflow: hidden auto;
+  scrollbar-width: none;
+  svg.path {
+    position: absolute;
+    inset: 5.6rem 0 auto 0;
+    pointer-events: none;
   }
-  button[data-repeat="true"] { border-style: dashed; }
-  button[aria-current="true"] { background: var(--ink); color: var(--ground); }
-  button:focus-visible { outline: 3px solid var(--river); outline-offset: 2px; }
-  small { display: block; text-align: center; color: var(--soft); font-size: 0.82rem; line-height: 1.1; background: var(--ground); width: fit-content; margin: 0.1rem auto 0; position: relative; }
+  ol {
+    list-style: none;
+    margin: 0;
+    padding: 0;
+    position: relative;
+  }
+  li {
+    height: 4.1rem;
+  }
+  button {
+    all: unset;
+    box-sizing: border-box;
+    position: relative;
+    width: 2.3rem;
+    height: 2.3rem;
+    border-radius: 50%;
+    display: grid;
+    place-items: center;
+    cursor: pointer;
+    border: 1.8px solid var(--ink);
+    background: var(--ground);
+    font-weight: 700;
+    font-size: 1.1rem;
+    margin: 0 auto;
+  }
+  button[data-repeat="true"] {
+    border-style: dashed;
+  }
+  button[aria-current="true"] {
+    background: var(--ink);
+    color: var(--ground);
+  }
+  button:focus-visible {
+    outline: 3px solid var(--river);
+    outline-offset: 2px;
+  }
+  small {
+    display: block;
+    text-align: center;
+    color: var(--soft);
+    font-size: 0.82rem;
+    line-height: 1.1;
+    background: var(--ground);
+    width: fit-content;
+    margin: 0.1rem auto 0;
+    position: relative;
+  }
 `;
 
 /** The way through the song at the edge of every page: one waymark a part, dashed where it walks an earlier one again. */

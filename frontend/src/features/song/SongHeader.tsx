@@ -7,19 +7,56 @@ import { Button, ErrorNotice, useShortcuts, withSigns } from "../../ui";
 import { useWorkspace } from "./context";
 
 const Bar = styled.header`
-  display: flex; align-items: flex-start; gap: 2rem; justify-content: space-between;
-  h1 { font-size: 2rem; }
-  h1 button { all: unset; cursor: text; border-radius: 3px; }
-  h1 button:focus-visible { outline: 3px solid var(--river); }
-  input { font: 700 2rem "Alegreya", serif; color: var(--ink); background: var(--raised); border: 0; border-bottom: 2px solid var(--ink); width: 100%; }
-  p { color: var(--soft); }
+  display: flex;
+  align-items: flex-start;
+  gap: 2rem;
+  justify-content: space-between;
+  h1 {
+    font-size: 2rem;
+  }
+  h1 button {
+    all: unset;
+    cursor: text;
+    border-radius: 3px;
+  }
+  h1 button:focus-visible {
+    outline: 3px solid var(--river);
+  }
+  input {
+    font: 700 2rem "Alegreya", serif;
+    color: var(--ink);
+    background: var(--raised);
+    border: 0;
+    border-bottom: 2px solid var(--ink);
+    width: 100%;
+  }
+  p {
+    color: var(--soft);
+  }
 `;
 const Views = styled.div`
-  display: flex; gap: 1.5rem; padding-top: 0.35rem; align-items: flex-start; flex-wrap: wrap;
-  > a { text-decoration: none; color: var(--soft); font-size: 1.15rem; padding-bottom: 0.55rem; position: relative; }
-  > a[aria-current="page"] { color: var(--ink); font-weight: 700; }
+  display: flex;
+  gap: 1.5rem;
+  padding-top: 0.35rem;
+  align-items: flex-start;
+  flex-wrap: wrap;
+  > a {
+    text-decoration: none;
+    color: var(--soft);
+    font-size: 1.15rem;
+    padding-bottom: 0.55rem;
+    position: relative;
+  }
+  > a[aria-current="page"] {
+    color: var(--ink);
+    font-weight: 700;
+  }
   > a[aria-current="page"]::after {
-    content: ""; position: absolute; inset: auto -4px 0 -4px; height: 8px; background: var(--ink);
+    content: "";
+    position: absolute;
+    inset: auto -4px 0 -4px;
+    height: 8px;
+    background: var(--ink);
     mask: url("data:image/svg+xml,%3Csvg xmlns='http://www.w3.org/2000/svg' viewBox='0 0 60 8' preserveAspectRatio='none'%3E%3Cpath d='M1 5c10-4 20 3 30 0s18-3 28-1' fill='none' stroke='%23000' stroke-width='2'/%3E%3C/svg%3E") center / 100% 100%;
   }
 `;

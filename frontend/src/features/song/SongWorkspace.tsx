@@ -14,14 +14,46 @@ import { RouteRail } from "./RouteRail";
 import { SongHeader } from "./SongHeader";
 
 const Frame = styled.div`
-  display: grid; grid-template: auto minmax(0, 1fr) auto / 4.2rem minmax(0, 1fr); column-gap: 1.1rem;
-  height: 100dvh; padding: 1rem 1.6rem 0.5rem 0.9rem;
-  > header { grid-column: 2; } > nav { grid-row: 1 / 4; } > main { grid-column: 2; min-height: 0; padding-top: 0.8rem; } > footer { grid-column: 2; }
-  @media (max-width: 900px) { height: auto; grid-template-columns: 0 minmax(0, 1fr); > nav { display: none; } }
-  @media print { display: block; height: auto; }
+  display: grid;
+  grid-template: auto minmax(0, 1fr) auto / 4.2rem minmax(0, 1fr);
+  column-gap: 1.1rem;
+  height: 100dvh;
+  padding: 1rem 1.6rem 0.5rem 0.9rem;
+  > header {
+    grid-column: 2;
+  }
+  > nav {
+    grid-row: 1 / 4;
+  }
+  > main {
+    grid-column: 2;
+    min-height: 0;
+    padding-top: 0.8rem;
+  }
+  > footer {
+    grid-column: 2;
+  }
+  @media (max-width: 900px) {
+    height: auto;
+    grid-template-columns: 0 minmax(0, 1fr);
+    > nav {
+      display: none;
+    }
+  }
+  @media print {
+    display: block;
+    height: auto;
+  }
 `;
 const Waiting = styled.main`
-  max-width: 70rem; margin: 2.4rem auto; padding: 0 2rem; display: grid; gap: 1.2rem; h1 { font-size: 2.2rem; }
+  max-width: 70rem;
+  margin: 2.4rem auto;
+  padding: 0 2rem;
+  display: grid;
+  gap: 1.2rem;
+  h1 {
+    font-size: 2.2rem;
+  }
 `;
 
 /** One song: header, route, the view, the player. Before there is a chart, the listening itself is shown. */
@@ -47,7 +79,7 @@ export function SongWorkspace() {
       void queries.invalidateQueries({ queryKey: ["song", songId], predicate: (q) => q.queryKey.length > 2 });
   }, [queries, songId, heardAgain]);
 
-  useEffect(() => () => player.pause(), [player]);
+  useEffect(() => () => player.dispose(), [player]);
   useEffect(() => {
     document.title = song.data ? `${song.data.title} · Valley` : "Valley";
     if (song.data && chart.data)

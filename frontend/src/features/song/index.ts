@@ -1,5 +1,8 @@
+export { CorrectionError } from "./CorrectionError";
+export { chordNotes, tuneNotes } from "./chordNotes";
 export { LOUDNESS_RATE, usePlayer, useWorkspace, type Workspace } from "./context";
 export { FoundHere, isAbout } from "./FoundHere";
 export { Listening } from "./Listening";
 export { Desks, Margin, MarginHeading, Page } from "./layout";
 export { SongWorkspace } from "./SongWorkspace";
+export { useCorrections } from "./useCorrections";

@@ -1,9 +1,7 @@
 import { useRef, useState } from "react";
 import { secondsAt } from "../../player";
-import { Button, KeyCap, useShortcuts, withSigns } from "../../ui";
-import { MarginHeading, usePlayer, useWorkspace } from "../song";
-import { CorrectionError, Deed, Deeds, Field } from "./parts";
-import { useCorrections } from "./useCorrections";
+import { Button, Deed, Deeds, Field, KeyCap, useShortcuts, withSigns } from "../../ui";
+import { CorrectionError, MarginHeading, useCorrections, usePlayer, useWorkspace } from "../song";
 
 const TONICS = ["C", "C#", "Db", "D", "Eb", "E", "F", "F#", "Gb", "G", "Ab", "A", "Bb", "B"];
 const METERS = ["2/4", "3/4", "4/4", "6/8"];

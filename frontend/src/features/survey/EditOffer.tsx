@@ -5,9 +5,21 @@ import { Button, ErrorNotice, KeyCap, useShortcuts, withSigns } from "../../ui";
 import { useWorkspace } from "../song";
 
 const Offer = styled.section`
-  border-left: 4px double var(--river); padding: 0.1rem 0 0.1rem 0.8rem;
-  ul { list-style: none; margin: 0.2rem 0 0.4rem; padding: 0; } label { display: flex; gap: 0.5rem; align-items: baseline; }
-  p { margin: 0; }
+  border-left: 4px double var(--river);
+  padding: 0.1rem 0 0.1rem 0.8rem;
+  ul {
+    list-style: none;
+    margin: 0.2rem 0 0.4rem;
+    padding: 0;
+  }
+  label {
+    display: flex;
+    gap: 0.5rem;
+    align-items: baseline;
+  }
+  p {
+    margin: 0;
+  }
 `;
 
 /** After a change: the same place in the repeats of its part, to be changed too. */

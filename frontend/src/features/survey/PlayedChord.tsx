@@ -1,9 +1,8 @@
 import { useEffect, useRef, useState } from "react";
 import { useNamed } from "../../api/chords";
 import { keyboards } from "../../devices/midi";
-import { KeyboardPad, KeyCap, useShortcuts, withSigns } from "../../ui";
+import { Deed, Deeds, KeyboardPad, KeyCap, useShortcuts, withSigns } from "../../ui";
 import { MarginHeading, useWorkspace } from "../song";
-import { Deed, Deeds } from "./parts";
 
 interface PlayedChordProps {
   beat: string;

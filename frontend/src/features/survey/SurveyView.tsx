@@ -2,18 +2,25 @@ import { useCallback, useEffect, useMemo, useRef, useState } from "react";
 import styled from "styled-components";
 import { beatsAt } from "../../player";
 import { useShortcuts } from "../../ui";
-import { Page, usePlayer, useWorkspace } from "../song";
-import { chordNotes, tuneNotes } from "./chordNotes";
+import { chordNotes, Page, tuneNotes, usePlayer, useWorkspace } from "../song";
 import { type Desk, SurveyMargin } from "./SurveyMargin";
-import { placeOnTerrace, ROW_WIDTH, TerraceRow } from "./TerraceRow";
-import { makeTerraces, type Terrace } from "./terraces";
+import { TerraceRow } from "./TerraceRow";
+import { makeTerraces, placeOnTerrace, ROW_WIDTH, type Terrace } from "./terraces";
 
 const Field = styled.div`
   padding: 0.8rem 0.6rem 1rem 0.6rem;
-  > div.row { position: relative; margin-bottom: 0.55rem; }
+  > div.row {
+    position: relative;
+    margin-bottom: 0.55rem;
+  }
 `;
 const Marker = styled.span`
-  position: absolute; top: 24px; bottom: 14px; width: 2px; background: var(--doubt); pointer-events: none;
+  position: absolute;
+  top: 24px;
+  bottom: 14px;
+  width: 2px;
+  background: var(--doubt);
+  pointer-events: none;
 `;
 
 /** A thin line where the recording is, on its terrace only. */

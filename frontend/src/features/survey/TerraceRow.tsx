@@ -1,38 +1,13 @@
 import { memo } from "react";
-import styled from "styled-components";
 import type { Schemas } from "../../api/client";
 import { grassPath, sampleLevels, smoothPath, waver, withSigns } from "../../ui";
 import { LOUDNESS_RATE } from "../song";
-import type { Terrace } from "./terraces";
+import { ChordMark, Held, Row } from "./TerraceRow.styles";
+import { placeOnTerrace, ROW_HEIGHT, ROW_WIDTH, type Terrace } from "./terraces";
 
-export const ROW_WIDTH = 880;
-const BAR_WIDTH = ROW_WIDTH / 4;
-const HEIGHT = 112;
 const GROUND = 88;
 /** A bar whose chart explains less of the sound than this is marked. */
 const WEAK = 0.5;
-
-const Row = styled.div`
-  position: relative; height: ${HEIGHT}px; width: 100%; max-width: ${ROW_WIDTH + 12}px;
-  > svg { position: absolute; inset: 0; width: 100%; height: 100%; overflow: visible; }
-  text { font-size: 13px; fill: var(--soft); }
-`;
-const ChordMark = styled.button<{ $sure: number }>`
-  all: unset; cursor: pointer; position: absolute; top: 14px; line-height: 1.05; white-space: nowrap; padding: 0 5px; border-radius: 4px; scroll-margin: 120px;
-  font-family: "Alegreya", "Signs", serif; font-weight: 700;
-  font-size: ${(p) => 1.08 + 0.42 * p.$sure}rem; color: color-mix(in srgb, var(--ink) ${(p) => Math.round(35 + 65 * p.$sure)}%, var(--soft));
-  &[data-doubtful="true"] { text-decoration: underline dotted 2px; text-underline-offset: 5px; }
-  &[data-long="true"] { font-size: 1.05rem; top: 18px; }
-  sup { font: 700 0.8rem "Alegreya Sans"; color: var(--doubt); margin-left: 3px; vertical-align: super; }
-  svg { width: 11px; height: 11px; margin-left: 3px; vertical-align: 0.2em; fill: var(--done); }
-  &[aria-pressed="true"] { background: var(--raised); box-shadow: -3px 0 0 var(--ink), 0 0 0 1px var(--line); }
-  &:focus-visible { outline: 3px solid var(--river); }
-`;
-
-/** A chord that a terrace begins in the middle of: said again, softly. */
-const Held = styled.span`
-  position: absolute; top: 18px; padding: 0 5px; font: italic 400 1.05rem "Alegreya", "Signs", serif; color: var(--soft);
-`;
 
 interface TerraceRowProps {
   terrace: Terrace;
@@ -46,23 +21,6 @@ interface TerraceRowProps {
   pitchRange: readonly [number, number];
   selected: string;
   onSelect: (start: string) => void;
-}
-
-/** Where a position in beats stands on a terrace, in drawing units; a pickup takes the share of its beats. */
-export function placeOnTerrace(terrace: Terrace, beat: number): number {
-  let x = 0;
-  for (const bar of terrace.bars) {
-    const width = barWidth(terrace, bar.number);
-    if (beat < bar.start_beats + bar.beats || bar === terrace.bars.at(-1))
-      return x + ((beat - bar.start_beats) / bar.beats) * width;
-    x += width;
-  }
-  return x;
-}
-
-function barWidth(terrace: Terrace, number: number): number {
-  if (!terrace.bars.some((b) => b.number === 0)) return BAR_WIDTH;
-  return number === 0 ? BAR_WIDTH * 0.45 : (ROW_WIDTH - BAR_WIDTH * 0.45) / 4;
 }
 
 /** The metre of the bar before, within the terrace; a change at its first bar is shown by that bar. */
@@ -91,7 +49,7 @@ export const TerraceRow = memo(function TerraceRow(props: TerraceRowProps) {
   );
   return (
     <Row>
-      <svg viewBox={`0 0 ${ROW_WIDTH + 12} ${HEIGHT}`} aria-hidden="true" preserveAspectRatio="none">
+      <svg viewBox={`0 0 ${ROW_WIDTH + 12} ${ROW_HEIGHT}`} aria-hidden="true" preserveAspectRatio="none">
         {terrace.bars.map((bar) => {
           const x = at(bar.start_beats);
           const w = at(bar.start_beats + bar.beats) - x;

@@ -1,8 +1,6 @@
 import { secondsAt } from "../../player";
-import { addBeats, Button, useShortcuts, withSigns } from "../../ui";
-import { MarginHeading, useWorkspace } from "../song";
-import { CorrectionError, Deed, Deeds } from "./parts";
-import { useCorrections } from "./useCorrections";
+import { addBeats, Button, Deed, Deeds, useShortcuts, withSigns } from "../../ui";
+import { CorrectionError, MarginHeading, useCorrections, useWorkspace } from "../song";
 
 interface TuneDeskProps {
   note: string;

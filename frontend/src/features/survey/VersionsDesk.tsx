@@ -5,15 +5,37 @@ import styled from "styled-components";
 import { useChanges, useNameVersion, useVersions } from "../../api/chords";
 import { useSongEdits } from "../../api/edits";
 import { useAddSong, useListenAgain, useSession } from "../../api/songs";
-import { Button, ErrorNotice, withSigns } from "../../ui";
+import { Button, ErrorNotice, Field, withSigns } from "../../ui";
 import { MarginHeading, useWorkspace } from "../song";
-import { Field } from "./parts";
 
 const List = styled.ol`
-  list-style: none; margin: 0; padding: 0; display: grid; gap: 0.15rem; max-height: 15rem; overflow: auto; scrollbar-width: thin;
-  button { all: unset; cursor: pointer; display: block; box-sizing: border-box; width: 100%; padding: 0.15rem 0.3rem; border-radius: 4px; line-height: 1.2; }
-  button:hover, button[aria-pressed="true"] { background: var(--raised); } button:focus-visible { outline: 3px solid var(--river); }
-  small { color: var(--soft); }
+  list-style: none;
+  margin: 0;
+  padding: 0;
+  display: grid;
+  gap: 0.15rem;
+  max-height: 15rem;
+  overflow: auto;
+  scrollbar-width: thin;
+  button {
+    all: unset;
+    cursor: pointer;
+    display: block;
+    box-sizing: border-box;
+    width: 100%;
+    padding: 0.15rem 0.3rem;
+    border-radius: 4px;
+    line-height: 1.2;
+  }
+  button:hover, button[aria-pressed="true"] {
+    background: var(--raised);
+  }
+  button:focus-visible {
+    outline: 3px solid var(--river);
+  }
+  small {
+    color: var(--soft);
+  }
 `;
 
 /** Every state the chart has been in: name one, compare it with the present one, bring it back. */

@@ -1,7 +1,6 @@
 import { describe, expect, it } from "vitest";
-import { chordNotes } from "./chordNotes";
-import { placeOnTerrace, ROW_WIDTH } from "./TerraceRow";
-import { makeTerraces } from "./terraces";
+import { chordNotes } from "../song";
+import { makeTerraces, placeOnTerrace, ROW_WIDTH } from "./terraces";
 
 const bar = (number: number, part: number, beats = 4, start = (number - 1) * 4) => ({
   number,

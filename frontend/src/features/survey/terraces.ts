@@ -1,5 +1,10 @@
 import type { Schemas } from "../../api/client";
 
+/** Of the drawing, in its own units. */
+export const ROW_WIDTH = 880;
+const BAR_WIDTH = ROW_WIDTH / 4;
+export const ROW_HEIGHT = 112;
+
 export type Bar = Schemas["BarOut"];
 
 export interface Terrace {
@@ -28,4 +33,21 @@ export function makeTerraces(bars: readonly Bar[], perRow = 4): Terrace[] {
     }
   }
   return rows;
+}
+
+/** Where a position in beats stands on a terrace, in drawing units; a pickup takes the share of its beats. */
+export function placeOnTerrace(terrace: Terrace, beat: number): number {
+  let x = 0;
+  for (const bar of terrace.bars) {
+    const width = barWidth(terrace, bar.number);
+    if (beat < bar.start_beats + bar.beats || bar === terrace.bars.at(-1))
+      return x + ((beat - bar.start_beats) / bar.beats) * width;
+    x += width;
+  }
+  return x;
+}
+
+function barWidth(terrace: Terrace, number: number): number {
+  if (!terrace.bars.some((b) => b.number === 0)) return BAR_WIDTH;
+  return number === 0 ? BAR_WIDTH * 0.45 : (ROW_WIDTH - BAR_WIDTH * 0.45) / 4;
 }

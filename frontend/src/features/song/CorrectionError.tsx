@@ -10,5 +10,3 @@ export function CorrectionError({ corrections }: { corrections: ReturnType<typeo
     </ErrorNotice>
   );
 }
-
-export { Deed, Deeds, Field } from "../../ui";

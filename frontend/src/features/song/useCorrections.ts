@@ -1,6 +1,6 @@
 import { ProblemError } from "../../api/client";
 import { type Edit, useSongEdits } from "../../api/edits";
-import { useWorkspace } from "../song";
+import { useWorkspace } from "./context";
 
 /** Send corrections of the chart in hand, and know how the last one fared. */
 export function useCorrections() {

@@ -1,0 +1,30 @@
+import { useState } from "react";
+import { Button, Field } from "../../ui";
+import type { useCorrections } from "../song";
+
+/** The bass alone: another note under the same chord. */
+export function BassField({ chord, corrections }: { chord: string; corrections: ReturnType<typeof useCorrections> }) {
+  const [note, setNote] = useState("");
+  return (
+    <form
+      onSubmit={(event) => {
+        event.preventDefault();
+        corrections.send({ kind: "set_bass", start: chord, note }, () => setNote(""));
+      }}
+    >
+      <Field>
+        bass alone
+        <input
+          aria-label="Bass note"
+          size={4}
+          value={note}
+          placeholder="root"
+          onChange={(e) => setNote(e.target.value)}
+        />
+        <Button type="submit" $quiet>
+          set it
+        </Button>
+      </Field>
+    </form>
+  );
+}

@@ -1,0 +1,73 @@
+import styled from "styled-components";
+import { ROW_HEIGHT, ROW_WIDTH } from "./terraces";
+
+export const Row = styled.div`
+  position: relative;
+  height: ${ROW_HEIGHT}px;
+  width: 100%;
+  max-width: ${ROW_WIDTH + 12}px;
+  > svg {
+    position: absolute;
+    inset: 0;
+    width: 100%;
+    height: 100%;
+    overflow: visible;
+  }
+  text {
+    font-size: 13px;
+    fill: var(--soft);
+  }
+`;
+
+export const ChordMark = styled.button<{ $sure: number }>`
+  all: unset;
+  cursor: pointer;
+  position: absolute;
+  top: 14px;
+  line-height: 1.05;
+  white-space: nowrap;
+  padding: 0 5px;
+  border-radius: 4px;
+  scroll-margin: 120px;
+  font-family: "Alegreya", "Signs", serif;
+  font-weight: 700;
+  font-size: ${(p) => 1.08 + 0.42 * p.$sure}rem;
+  color: color-mix(in srgb, var(--ink) ${(p) => Math.round(35 + 65 * p.$sure)}%, var(--soft));
+  &[data-doubtful="true"] {
+    text-decoration: underline dotted 2px;
+    text-underline-offset: 5px;
+  }
+  &[data-long="true"] {
+    font-size: 1.05rem;
+    top: 18px;
+  }
+  sup {
+    font: 700 0.8rem "Alegreya Sans";
+    color: var(--doubt);
+    margin-left: 3px;
+    vertical-align: super;
+  }
+  svg {
+    width: 11px;
+    height: 11px;
+    margin-left: 3px;
+    vertical-align: 0.2em;
+    fill: var(--done);
+  }
+  &[aria-pressed="true"] {
+    background: var(--raised);
+    box-shadow: -3px 0 0 var(--ink), 0 0 0 1px var(--line);
+  }
+  &:focus-visible {
+    outline: 3px solid var(--river);
+  }
+`;
+
+/** A chord that a terrace begins in the middle of: said again, softly. */
+export const Held = styled.span`
+  position: absolute;
+  top: 18px;
+  padding: 0 5px;
+  font: italic 400 1.05rem "Alegreya", "Signs", serif;
+  color: var(--soft);
+`;

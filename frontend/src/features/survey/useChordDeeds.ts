@@ -1,0 +1,43 @@
+import type { Schemas } from "../../api/client";
+import { beatsAt, secondsAt } from "../../player";
+import { addBeats } from "../../ui";
+import { type useCorrections, useWorkspace } from "../song";
+
+/** What is done to the chord in hand: heard in its place, moved, split, joined, taken out; a new one set. */
+export function useChordDeeds(
+  chord: Schemas["ChordOut"] | undefined,
+  corrections: ReturnType<typeof useCorrections>,
+  onInserted: () => void,
+) {
+  const { chart, selected, select, player } = useWorkspace();
+  const hearPlace = () => {
+    if (!chord) return;
+    const from = secondsAt(chart.beats, Math.max(0, chord.start_beats - 1));
+    void player.playSpan(Math.max(0, from), secondsAt(chart.beats, chord.start_beats + chord.duration_beats));
+  };
+  const move = (halves: number) => {
+    if (!chord) return;
+    const to = addBeats(chord.start, halves, 2);
+    corrections.send({ kind: "move_change", start: chord.start, to }, () => select(to));
+  };
+  const split = () => {
+    if (!chord) return;
+    const at = addBeats(chord.start, Math.max(1, Math.floor(chord.duration_beats)), 2);
+    corrections.send({ kind: "split_chord", at }, () => select(at));
+  };
+  /** A new chord where the recording stands, to the nearest half beat; what is typed next names it. */
+  const insert = () => {
+    const halves = Math.round(2 * beatsAt(chart.beats, player.getState().time));
+    const at = addBeats("0", halves, 2);
+    if (chart.chords.some((c) => c.start === at)) select(at);
+    else
+      corrections.send({ kind: "split_chord", at }, () => {
+        select(at);
+        onInserted();
+      });
+  };
+  const before = () => chart.chords[chart.chords.findIndex((c) => c.start === selected) - 1]?.start ?? "0";
+  const join = () => chord && corrections.send({ kind: "join_chord", start: chord.start }, () => select(before()));
+  const remove = () => chord && corrections.send({ kind: "delete_chord", start: chord.start }, () => select(before()));
+  return { hearPlace, move, split, insert, join, remove };
+}
