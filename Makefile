@@ -39,7 +39,9 @@ demo: build
 	$(PY) manage.py load_demo
 	$(PY) manage.py serve --bind $(BIND)
 
-test: lint test-core test-web test-frontend test-e2e
+# Two suites at a time, for two cores; the longest begins first, and each is told when it is over.
+test: build
+	@$(MAKE) --no-print-directory --jobs 2 --output-sync=target lint test-e2e test-core test-web test-frontend
 	@echo "All of Valley's tests passed."
 
 lint: setup

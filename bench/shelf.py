@@ -115,7 +115,7 @@ def main() -> None:
             print(f"{name:32} {statistics.median(took):6.1f} {max(took):7.1f}   {total} found")
         from valley_web.records.services import fetch_comments
 
-        fetched = fetch_comments(at_most=200)
+        fetched = fetch_comments(actor="bench", at_most=200)
         others = {f"the post, {fetched} new comments": "/api/post", "the calendar": "/api/calendar", "one song's records": "/api/songs/1/records"}
         for name, address in others.items():
             took = []

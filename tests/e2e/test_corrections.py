@@ -196,13 +196,22 @@ def test_a_tick_does_not_take_back_the_minutes_of_the_same_day(page: Page, chart
     page.goto("/calendar")
     minutes = page.get_by_label("Minutes on Sunday")
     expect(minutes).to_be_visible()
+    boxes = [page.get_by_label(f"{deed} on Sunday") for deed in ("Film", "Publish")]
+    wanted = [not box.is_checked() for box in boxes]
     slow_down(page)
     minutes.fill("75")
-    page.get_by_label("Film on Sunday").click()
-    page.get_by_label("Publish on Sunday").click()
-    ticked = [page.get_by_label(f"{deed} on Sunday").is_checked() for deed in ("Film", "Publish")]
+    for box, checked in zip(boxes, wanted, strict=True):
+        box.click()
+        expect(box).to_be_checked(checked=checked)
     page.unroute_all(behavior="wait")
-    page.wait_for_timeout(2500)
+    week = "(await (await fetch('/api/calendar')).json()).week"
+    kept = f"week.minutes[6] === 75 && {_has('film', wanted[0])} && {_has('publish', wanted[1])}"
+    page.wait_for_function(f"async () => {{ const week = {week}; return {kept}; }}")
     page.reload()
     expect(page.get_by_label("Minutes on Sunday")).to_have_value("75")
-    assert [page.get_by_label(f"{deed} on Sunday").is_checked() for deed in ("Film", "Publish")] == ticked
+    for box, checked in zip(boxes, wanted, strict=True):
+        expect(box).to_be_checked(checked=checked)
+
+
+def _has(deed: str, wanted: bool) -> str:
+    return f"week.{deed}.includes(6) === {str(wanted).lower()}"

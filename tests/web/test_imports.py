@@ -138,3 +138,13 @@ def test_what_is_no_performance_is_refused(site: PageClient, heard_song: Song, n
 def test_the_demo_charts_are_read(site: PageClient) -> None:
     for path in sorted((Path(__file__).parents[2] / "demo/charts").glob("*.txt")):
         assert site.upload(path.name, path.read_bytes()).json()["charted"]
+
+
+def test_a_part_without_chords_is_shown_and_handed_out(site: PageClient) -> None:
+    """Arrangement, lesson, checks, score and hand-outs answered 500."""
+    made = site.upload("quiet_mill.chords", b"key: G major\n[Opening]\n| N | N | N | N |\n[Verse]\n| G | Em | C | D |\n").json()
+    for address in ("chart", "arrangement", "lesson", "findings", "score", "handouts"):
+        answer = site.get(f"/api/songs/{made['id']}/{address}")
+        assert answer.status_code == 200, (address, answer.content[:300])
+    for file in site.get(f"/api/songs/{made['id']}/handouts").json()["files"]:
+        assert site.get(file["address"]).status_code == 200, file["name"]

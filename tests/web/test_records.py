@@ -10,7 +10,7 @@ from tests.web.conftest import PageClient
 from valley.records.way import CHARTED, CHOSEN, CORRECTED, FILMED, PUBLISHED
 from valley_web.records import services, site
 from valley_web.records.models import Asking, Correction, ViewerComment
-from valley_web.songs.models import LogEntry, Song
+from valley_web.songs.models import Deed, LogEntry, Song
 from valley_web.songs.way import mark_stage
 
 
@@ -86,7 +86,7 @@ def test_times_add_up_by_day_and_teach_the_estimates(site: PageClient, heard_son
     for n in range(6):
         song = services.note_request(f"Past number {n}", "@a", actor="t", apart=True)
         Song.objects.filter(pk=song.pk).update(bars=40, bars_to_learn=20)
-        services.spend_time(song, FILMED, 300, by_hand=True)
+        services.spend_time(song, FILMED, 300, by_hand=True, actor="owner")
         mark_stage(song, PUBLISHED, actor="t")
     now = site.get(f"/api/{path}/records").json()["way"][FILMED]
     assert now["estimate_minutes"] > 2 * before
@@ -100,7 +100,7 @@ def test_times_add_up_by_day_and_teach_the_estimates(site: PageClient, heard_son
 def test_requests_are_merged_and_parted_again(site: PageClient) -> None:
     one = services.note_request("Oats and Iron", "@a", actor="t")
     other = services.note_request("That song with the oats", "@b", actor="t")
-    services.add_asking(other, "@a")
+    services.add_asking(other, "@a", actor="owner")
     merged = site.call("POST", f"songs/{other.pk}/merge", {"into": one.pk}).json()
     assert (merged["song"]["votes"], len(merged["askings"])) == (2, 2)
     assert titles(site) == ["Oats and Iron"]
@@ -246,7 +246,7 @@ def test_the_calendar_follows_the_hours_and_the_promises(site: PageClient, heard
 
 def test_work_that_was_begun_is_not_planned_again(site: PageClient, heard_song: Song) -> None:
     before = site.get("/api/calendar").json()["minutes_total"]
-    services.spend_time(heard_song, heard_song.stage + 1, 5)
+    services.spend_time(heard_song, heard_song.stage + 1, 5, actor="owner")
     assert site.get("/api/calendar").json()["minutes_total"] < before
 
 
@@ -272,3 +272,21 @@ def test_a_corrected_song_is_done(site: PageClient) -> None:
     row = shelf(site)["rows"][0]
     assert (row["song"]["next_step"], row["time_left"]) == ("done", "")
     assert date.fromisoformat(site.get(f"/api/songs/{song.pk}/records").json()["way"][8]["reached_at"][:10])
+
+
+def test_who_did_it_is_kept_with_every_change(site: PageClient, heard_song: Song) -> None:
+    week = site.get("/api/calendar").json()["week"]
+    path = f"songs/{heard_song.pk}"
+    changes = (
+        ("POST", "requests", {"title": "Tin Weathervane", "handle": "@moss"}),
+        ("POST", f"{path}/askings", {"handle": "@fern", "note": "slowly"}),
+        ("POST", f"{path}/time", {"stage": CHARTED, "minutes": 4.0, "by_hand": True}),
+        ("POST", f"{path}/corrections", {"text": "bar 2 is wrong", "handle": "@tarn"}),
+        ("PUT", "calendar/week", week),
+        ("POST", "post/fetch", None),
+    )
+    for method, address, body in changes:
+        before = Deed.objects.count()
+        assert site.call(method, address, body).status_code < 300, address
+        assert Deed.objects.count() > before, address
+    assert set(Deed.objects.values_list("actor", flat=True)) == {"owner"}

@@ -39,7 +39,7 @@ def teach_part(t: Teacher, part: Part) -> list[Step]:
     patterned = arranged.pattern != "held" and bool(arranged.grips)
     intro = [_introduce(part)]
     if not arranged.grips:
-        intro.append(line(say("part rests"), kind="silence", beat=start))
+        intro.append(line(say("part sings" if arranged.notes else "part rests"), kind="silence", beat=start))
     if patterned and t.schools.order == "pattern-first":
         intro += _pattern(t, arranged, "pattern now")
     key = f"part-{part.number}"

@@ -16,6 +16,7 @@ from valley_web.lessons.services import teach_song
 from valley_web.records import site
 from valley_web.records.models import Asking, Correction, TimeSpent, ViewerComment, WorkWeek
 from valley_web.songs import way
+from valley_web.songs.deeds import note_deed
 from valley_web.songs.models import LogEntry, Song
 from valley_web.songs.selectors import get_recording
 
@@ -40,13 +41,13 @@ def note_request(title: str, handle: str, *, note: str = "", votes: int = 1, act
             song = Song.objects.create(title=title)
             way.mark_stage(song, ASKED, actor=actor)
         if handle or comment:
-            add_asking(song, handle or "a viewer", note=note, votes=votes, comment=comment)
+            add_asking(song, handle or "a viewer", note=note, votes=votes, comment=comment, actor=actor)
         else:
             index_askings(song)
     return song
 
 
-def add_asking(song: Song, handle: str, *, note: str = "", votes: int = 1, comment: ViewerComment | None = None) -> Asking:
+def add_asking(song: Song, handle: str, *, note: str = "", votes: int = 1, comment: ViewerComment | None = None, actor: str) -> Asking:
     """One more viewer. Somebody who has asked before is not counted twice."""
     asking = Asking.objects.filter(song=song, handle=handle).first()
     if asking is None:
@@ -55,6 +56,7 @@ def add_asking(song: Song, handle: str, *, note: str = "", votes: int = 1, comme
         asking.votes = max(asking.votes, votes)
         asking.note = asking.note or note[:500]
         asking.save(update_fields=["votes", "note"])
+    note_deed(f"noted that {asking.handle} asks for it", actor=actor, song=song)
     index_askings(song)
     return asking
 
@@ -66,6 +68,7 @@ def change_asking(asking_id: int, *, note: str | None = None, promise: str | Non
     if promise is not None:
         asking.promise = promise.strip()[:200]
     asking.save(update_fields=["note", "promise"])
+    note_deed(f"changed the wish of {asking.handle}" + (f", promised “{asking.promise}”" if promise else ""), actor=actor, song=asking.song)
     index_askings(asking.song)
     return asking.song
 
@@ -135,7 +138,7 @@ def mark_way(song: Song, stage: int, *, reached: bool, actor: str) -> None:
         LogEntry.objects.create(song=song, kind=LogEntry.Kind.DECISION, text=said, actor=actor)
 
 
-def spend_time(song: Song, stage: int, minutes: float, *, day: date | None = None, by_hand: bool = False) -> None:
+def spend_time(song: Song, stage: int, minutes: float, *, day: date | None = None, by_hand: bool = False, actor: str) -> None:
     """Add minutes of work; by hand they may be taken back with a number below 0."""
     if stage < CHOSEN or not -_LONGEST_DAY <= minutes <= _LONGEST_DAY:
         said = f"{minutes} minutes of work towards “{STAGES[stage]}” cannot be noted."
@@ -147,6 +150,8 @@ def spend_time(song: Song, stage: int, minutes: float, *, day: date | None = Non
         if not made:
             row.minutes = min(_LONGEST_DAY, max(0.0, row.minutes + minutes))
             row.save(update_fields=["minutes"])
+        if by_hand:
+            note_deed(f"noted {minutes:g} minutes towards “{STAGES[stage]}”", actor=actor, song=song)
 
 
 def set_week(week: Week, *, actor: str) -> None:
@@ -156,10 +161,12 @@ def set_week(week: Week, *, actor: str) -> None:
         "publish": sorted(week.publish),
         "off": sorted(d.isoformat() for d in week.off),
     }
-    WorkWeek.objects.update_or_create(pk=1, defaults=fields)
+    with transaction.atomic():
+        WorkWeek.objects.update_or_create(pk=1, defaults=fields)
+        note_deed(f"set the week to {', '.join(f'{m:g}' for m in week.minutes)} minutes", actor=actor)
 
 
-def fetch_comments(*, at_most: int = 30) -> int:
+def fetch_comments(*, at_most: int = 30, actor: str) -> int:
     """Fetch what is new on the video site; gives how many comments came."""
     rows = site.fetch(ViewerComment.objects.count(), at_most)
     with transaction.atomic():
@@ -177,6 +184,7 @@ def fetch_comments(*, at_most: int = 30) -> int:
                     "reply_to": above,
                 },
             )
+        note_deed(f"fetched {len(rows)} comments", actor=actor)
     return len(rows)
 
 
@@ -188,13 +196,15 @@ def take_request(title: str, comment_ids: Sequence[int], *, song: Song | None = 
     with transaction.atomic():
         taken = song or note_request(title, "", actor=actor)
         for comment in comments:
-            add_asking(taken, comment.handle, note=comment.text, votes=1 + comment.likes, comment=comment)
+            add_asking(taken, comment.handle, note=comment.text, votes=1 + comment.likes, comment=comment, actor=actor)
         ViewerComment.objects.filter(pk__in=comment_ids).update(state=ViewerComment.State.REQUEST)
     return taken
 
 
 def set_aside(comment_ids: Sequence[int], *, actor: str) -> None:
-    ViewerComment.objects.filter(pk__in=comment_ids).update(state=ViewerComment.State.ASIDE)
+    with transaction.atomic():
+        ViewerComment.objects.filter(pk__in=comment_ids).update(state=ViewerComment.State.ASIDE)
+        note_deed(f"set {len(comment_ids)} comments aside", actor=actor)
 
 
 def bring_back_comments(comment_ids: Sequence[int], *, actor: str) -> None:
@@ -213,6 +223,7 @@ def bring_back_comments(comment_ids: Sequence[int], *, actor: str) -> None:
         for song in reported.values():
             count_corrections(song)
         ViewerComment.objects.filter(pk__in=comment_ids).update(state=ViewerComment.State.NEW)
+        note_deed(f"brought {len(comment_ids)} comments back", actor=actor)
 
 
 def note_correction(
@@ -230,6 +241,7 @@ def note_correction(
         if comment:
             ViewerComment.objects.filter(pk=comment.pk).update(state=ViewerComment.State.CORRECTION)
         count_corrections(song)
+        note_deed(f"noted a report of {made.handle}", actor=actor, song=song)
     return made
 
 

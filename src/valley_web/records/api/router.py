@@ -66,7 +66,7 @@ def get_records(request: HttpRequest, song_id: int) -> RecordsOut:
 
 @router.post("/songs/{song_id}/askings", response={200: RecordsOut, **PROBLEMS})
 def add_asking(request: HttpRequest, song_id: int, body: AskingIn) -> RecordsOut:
-    services.add_asking(get_song(song_id), body.handle.strip() or "a viewer", note=body.note)
+    services.add_asking(get_song(song_id), body.handle.strip() or "a viewer", note=body.note, actor=name_actor(request))
     return _records(song_id)
 
 
@@ -103,7 +103,7 @@ def mark_way(request: HttpRequest, song_id: int, body: MarkIn) -> RecordsOut:
 @router.post("/songs/{song_id}/time", response={204: None, **PROBLEMS})
 def spend_time(request: HttpRequest, song_id: int, body: TimeIn) -> Status[None]:
     """Minutes of work towards a stage; pages report them by themselves."""
-    services.spend_time(get_song(song_id), body.stage, body.minutes, by_hand=body.by_hand)
+    services.spend_time(get_song(song_id), body.stage, body.minutes, by_hand=body.by_hand, actor=name_actor(request))
     return Status(204, None)
 
 
@@ -131,7 +131,7 @@ def get_post(request: HttpRequest) -> PostOut:
 
 @router.post("/post/fetch", response={200: FetchedOut, **PROBLEMS})
 def fetch_post(request: HttpRequest) -> FetchedOut:
-    return FetchedOut(fetched=services.fetch_comments())
+    return FetchedOut(fetched=services.fetch_comments(actor=name_actor(request)))
 
 
 @router.post("/post/take", response={200: PostOut, **PROBLEMS})

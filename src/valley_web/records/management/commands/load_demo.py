@@ -89,7 +89,7 @@ class Command(BaseCommand):
             mark_stage(song, stage, actor="demo")
             song.marks.filter(stage=stage).update(at=timezone.now() - timedelta(ago + PUBLISHED - stage))
             if stage in minutes:
-                services.spend_time(song, stage, minutes[stage], day=timezone.localdate() - timedelta(ago), by_hand=True)
+                services.spend_time(song, stage, minutes[stage], day=timezone.localdate() - timedelta(ago), by_hand=True, actor="demo")
         for told, handle, text in REPORTS:
             if told == stem:
                 services.note_correction(song, text, handle=handle, actor="demo")
