@@ -1,17 +1,18 @@
 /** Names of chords while they are typed or played, and the versions of a chart. */
 import { useQuery } from "@tanstack/react-query";
 import { client, unwrap } from "./client";
+import { useSongQuery } from "./songQuery";
 import { useSongMutation } from "./songs";
 
 export function useVersions(id: number) {
-  return useQuery({
+  return useSongQuery(id, {
     queryKey: ["song", id, "versions"],
     queryFn: () => unwrap(client.GET("/api/songs/{song_id}/revisions", { params: { path: { song_id: id } } })),
   });
 }
 
 export function useChanges(id: number, from: number, to: number) {
-  return useQuery({
+  return useSongQuery(id, {
     queryKey: ["song", id, "changes", from, to],
     queryFn: () =>
       unwrap(
@@ -37,7 +38,7 @@ export function useNameVersion(id: number) {
 /** Names for keys played at a place, ranked. */
 export function useNamed(id: number, midi: readonly number[], beat: string) {
   const text = [...midi].sort((a, b) => a - b).join(",");
-  return useQuery({
+  return useSongQuery(id, {
     queryKey: ["song", id, "named", text, beat],
     queryFn: () =>
       unwrap(

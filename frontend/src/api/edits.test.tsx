@@ -4,6 +4,7 @@ import type { ReactNode } from "react";
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 import { CHART, EDITED } from "../features/song/testing";
 import { useSongEdits, useUnsent } from "./edits";
+import { useArrangement } from "./hands";
 import { useChart } from "./songs";
 import { listUnsent } from "./unsent";
 
@@ -84,6 +85,28 @@ describe("Edits on a slow server", () => {
     expect(server.bodies[0]?.key).toBe("mine-1");
     server.next();
     await waitFor(() => expect(listUnsent(5)).toEqual([]));
+  });
+
+  it("leave nothing old in the hands, though the first answer about them comes late", async () => {
+    const server = slowServer();
+    const answered = vi.mocked(fetch);
+    const late: (() => void)[] = [];
+    vi.stubGlobal("fetch", async (request: Request) => {
+      if (!request.url.endsWith("/arrangement")) return answered(request);
+      const style = late.length ? "after it" : "before the edit";
+      await new Promise<void>((go) => late.push(go));
+      return Response.json({ settings: { style } });
+    });
+    const { result } = show(() => ({ edits: useSongEdits(5), hands: useArrangement(5) }));
+    await waitFor(() => expect(late).toHaveLength(1));
+    act(() => result.current.edits.edit.mutate(chord("Am")));
+    await waitFor(() => expect(server.bodies).toHaveLength(1));
+    server.next();
+    await waitFor(() => expect(listUnsent(5)).toEqual([]));
+    late[0]?.();
+    await waitFor(() => expect(late).toHaveLength(2));
+    late[1]?.();
+    await waitFor(() => expect(result.current.hands.data?.settings.style).toBe("after it"));
   });
 
   it("are kept where the browser holds nothing that can be read", () => {

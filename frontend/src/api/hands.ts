@@ -3,20 +3,20 @@ import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { client, type Schemas, unwrap } from "./client";
 import { songLine } from "./edits";
 import { keys } from "./keys";
+import { useSongQuery } from "./songQuery";
 import { useSongMutation } from "./songs";
 
 export function useArrangement(id: number, enabled = true) {
-  return useQuery({
+  return useSongQuery(id, {
     queryKey: keys.arrangement(id),
     queryFn: () => unwrap(client.GET("/api/songs/{song_id}/arrangement", { params: { path: { song_id: id } } })),
     enabled,
-    retry: false,
   });
 }
 
 /** What the hands would play in another voicing, to compare. */
 export function useOtherVoicing(id: number, style: string, level: string) {
-  return useQuery({
+  return useSongQuery(id, {
     queryKey: [...keys.arrangement(id), style, level],
     queryFn: () =>
       unwrap(
@@ -25,13 +25,12 @@ export function useOtherVoicing(id: number, style: string, level: string) {
         }),
       ),
     enabled: style !== "",
-    retry: false,
   });
 }
 
 /** Other grips for the chord at a beat. */
 export function useCandidates(id: number, start: string | undefined, revision: number) {
-  return useQuery({
+  return useSongQuery(id, {
     queryKey: ["song", id, "candidates", start, revision],
     queryFn: () =>
       unwrap(

@@ -2,24 +2,23 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { client, type Schemas, unwrap } from "./client";
 import { keys } from "./keys";
+import { useSongQuery } from "./songQuery";
 import { useSongMutation } from "./songs";
 
 export function useLesson(id: number, enabled = true) {
-  return useQuery({
+  return useSongQuery(id, {
     queryKey: keys.lesson(id),
     queryFn: () => unwrap(client.GET("/api/songs/{song_id}/lesson", { params: { path: { song_id: id } } })),
     enabled,
-    retry: false,
   });
 }
 
 /** What the checks find in a song as it stands at a revision. */
 export function useFindings(id: number, revision: number) {
-  return useQuery({
+  return useSongQuery(id, {
     queryKey: ["findings", id, revision],
     queryFn: () => unwrap(client.GET("/api/songs/{song_id}/findings", { params: { path: { song_id: id } } })),
     staleTime: 60_000,
-    retry: false,
   });
 }
 
@@ -41,11 +40,10 @@ export function useProof(id: number) {
 }
 
 export function useHandouts(id: number, enabled = true) {
-  return useQuery({
+  return useSongQuery(id, {
     queryKey: ["song", id, "handouts"],
     queryFn: () => unwrap(client.GET("/api/songs/{song_id}/handouts", { params: { path: { song_id: id } } })),
     enabled,
-    retry: false,
   });
 }
 
@@ -69,7 +67,7 @@ export function useHandoutText(address: string) {
 }
 
 export function useScore(id: number, part: number | null, width: number, enabled = true) {
-  return useQuery({
+  return useSongQuery(id, {
     queryKey: ["song", id, "score", part, width],
     queryFn: () =>
       unwrap(
@@ -78,7 +76,6 @@ export function useScore(id: number, part: number | null, width: number, enabled
         }),
       ),
     enabled,
-    retry: false,
   });
 }
 

@@ -1,4 +1,4 @@
-import { useEffect, useMemo, useState } from "react";
+import { useEffect, useLayoutEffect, useMemo, useState } from "react";
 import { Navigate } from "react-router";
 import styled from "styled-components";
 import type { Schemas } from "../../api/client";
@@ -35,8 +35,9 @@ export function HandsView() {
   const other = useOtherVoicing(song.id, comparison?.style ?? "", comparison?.level ?? "");
   const beat = chart.chords.find((c) => c.start === selected)?.start_beats ?? 0;
 
+  // Before it is drawn: a key that is pressed on the drawing goes on from there.
   // biome-ignore lint/correctness/useExhaustiveDependencies: another part begins at the selected chord, or its first grip
-  useEffect(() => {
+  useLayoutEffect(() => {
     const found = arranged?.grips.findIndex((g) => g.start_beats === Math.max(beat, part.start_beats)) ?? -1;
     setIndex(Math.max(0, found));
   }, [part.number, arranged?.grips.length]);

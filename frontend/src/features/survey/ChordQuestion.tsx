@@ -1,4 +1,4 @@
-import { type FormEvent, useEffect, useRef, useState } from "react";
+import { type FormEvent, useLayoutEffect, useRef, useState } from "react";
 import { useChordPreview } from "../../api/chords";
 import { Button, Deed, Deeds, KeyboardPicture, KeyCap, useShortcuts, withSigns } from "../../ui";
 import { OpenReports } from "../records";
@@ -19,7 +19,7 @@ export function ChordQuestion({ onNextDoubt }: { onNextDoubt: () => void }) {
   const preview = useChordPreview(text);
   const chord = chart.chords.find((c) => c.start === selected);
   // biome-ignore lint/correctness/useExhaustiveDependencies: another chord is another question
-  useEffect(() => {
+  useLayoutEffect(() => {
     setText("");
     corrections.reset();
   }, [selected]);
