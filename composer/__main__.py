@@ -8,7 +8,8 @@ from pathlib import Path
 
 sys.path.insert(0, str(Path(__file__).parent.parent / "src"))
 
-from composer.compose import GENRES, compose
+from composer.compose import compose
+from composer.genres import GENRES
 from composer.sound import FONTS, record
 
 

@@ -51,21 +51,29 @@ def comp(rng: Random, style: str, close: list[int], at: float, length: float, qu
         steps = int(round(length / eighth))
         return [(at + k * eighth, eighth * rng.choice([1.0, 1.9]), order[k % len(order)], 0.62 if k == 0 else 0.5) for k in range(steps)]
     if style == "strum":
-        out: list[Hit] = []
-        for k in range(int(round(length / eighth))):
-            if k % 2 == 0 or rng.random() < 0.6:
-                row = close if k % 2 == 0 else close[::-1]
-                out += [(at + k * eighth + i * 0.012, eighth * 1.6, n, (0.6 if k % 2 == 0 else 0.38)) for i, n in enumerate(row)]
-        return out
+        return _strum(rng, close, at, length, eighth)
     if style == "syncopated":
         return [(at + t, 0.6, n, 0.6) for t in (0, 1.5, 3) if t < length for n in close]
     if style == "charleston":
         return [(at + t, 0.35, n, 0.58) for t in (0, 1.5, 2.5) if t < length for n in close]
     if style == "tremolo":
-        half = max(1, len(close) // 2)
-        step = eighth / 2
-        return [(at + k * step, step * 1.1, n, 0.42) for k in range(int(round(length / step))) for n in (close[:half] if k % 2 else close[half:])]
+        return _tremolo(close, at, length, eighth / 2)
     return [(at + k, 0.9, n, 0.55) for k in range(1, int(length)) for n in close] or [(at, length, n, 0.5) for n in close]
+
+
+def _strum(rng: Random, close: list[int], at: float, length: float, eighth: float) -> list[Hit]:
+    """Down on the beat, up between."""
+    out: list[Hit] = []
+    for k in range(int(round(length / eighth))):
+        if k % 2 == 0 or rng.random() < 0.6:
+            row = close if k % 2 == 0 else close[::-1]
+            out += [(at + k * eighth + i * 0.012, eighth * 1.6, n, (0.6 if k % 2 == 0 else 0.38)) for i, n in enumerate(row)]
+    return out
+
+
+def _tremolo(close: list[int], at: float, length: float, step: float) -> list[Hit]:
+    half = max(1, len(close) // 2)
+    return [(at + k * step, step * 1.1, n, 0.42) for k in range(int(round(length / step))) for n in (close[:half] if k % 2 else close[half:])]
 
 
 BASSES = ("held", "beats", "eighths", "root and fifth", "octaves", "dotted", "walking", "pushed")

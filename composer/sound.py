@@ -20,7 +20,7 @@ import numpy.typing as npt
 from scipy.ndimage import uniform_filter1d
 from scipy.signal import butter, fftconvolve, resample_poly, sosfilt
 
-from composer.compose import Note, Song
+from composer.song import Note, Song
 from composer.voice import SR, sing
 
 Floats = npt.NDArray[np.float32]
