@@ -82,7 +82,7 @@ def main() -> None:
         try:
             for _ in range(100):
                 try:
-                    urllib.request.urlopen(f"http://127.0.0.1:{port}/api/session", timeout=2)  # noqa: S310 - our own server
+                    urllib.request.urlopen(f"http://127.0.0.1:{port}/api/session", timeout=2)
                     break
                 except OSError:
                     time.sleep(0.2)

@@ -17,16 +17,16 @@ from random import Random
 ROOT = Path(__file__).parent.parent
 sys.path[:0] = [str(ROOT / "src"), str(ROOT)]
 
-from valley.arranging.arrange import arrange  # noqa: E402
-from valley.formats.chord_chart import parse_chord_chart  # noqa: E402
-from valley.lesson.proof import read_proof  # noqa: E402
-from valley.model.arrangement import Arrangement, Grip, HandNote  # noqa: E402
-from valley.model.chart import Chart  # noqa: E402
-from valley.model.choices import Choices  # noqa: E402
-from valley.theory._chord_table import BY_HARTE  # noqa: E402
-from valley.theory.chord import Chord  # noqa: E402
-from valley.theory.names import name_note, name_pitch  # noqa: E402
-from valley.theory.pitch import PitchName, parse_pitch  # noqa: E402
+from valley.arranging.arrange import arrange
+from valley.formats.chord_chart import parse_chord_chart
+from valley.lesson.proof import read_proof
+from valley.model.arrangement import Arrangement, Grip, HandNote
+from valley.model.chart import Chart
+from valley.model.choices import Choices
+from valley.theory._chord_table import BY_HARTE
+from valley.theory.chord import Chord
+from valley.theory.names import name_note, name_pitch
+from valley.theory.pitch import PitchName, parse_pitch
 
 KEYS = ("F major", "Bb major", "D major", "A minor", "E minor", "Eb major", "C major", "G minor")
 STYLES = ("root-and-chord", "shared-chord", "open-tenths", "full-melody", "shell")

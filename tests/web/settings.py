@@ -5,7 +5,7 @@ import tempfile
 
 os.environ["VALLEY_DATA"] = os.environ.get("VALLEY_TEST_DATA") or tempfile.mkdtemp(prefix="valley-tests-")
 
-from valley_web.config.settings import *  # noqa: E402, F403 - the folder must be named before settings are read
+from valley_web.config.settings import *  # noqa: F403 - the folder must be named before settings are read
 
 PASSWORD_HASHERS = ["django.contrib.auth.hashers.MD5PasswordHasher"]
 

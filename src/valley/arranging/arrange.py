@@ -347,7 +347,7 @@ def list_candidates(
     *,
     played: Sequence[MelodyNote] = (),
     at_most: int = 6,
-    weights: Weights = USUAL,  # noqa: B008 - frozen
+    weights: Weights = USUAL,
 ) -> tuple[tuple[Grip, float], ...]:
     """Other grips for the chord at a beat, the best for its place first, each with the movement that it asks for (from the grip before
     and to the grip after, in semitones of all fingers)."""

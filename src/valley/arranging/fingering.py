@@ -152,7 +152,7 @@ def _line(keys: tuple[int, ...], hand: Hand, thumb_at: tuple[int, ...] = (), per
         came, now = {}, {}
         for f in fingers:
             tie = _EARLY * ((i % period) if period and f == 1 else 0)
-            best = min(fingers, key=lambda g: total[g] + _step(g, f, keys[i - 1], keys[i], scale))  # noqa: B023 - used at once
+            best = min(fingers, key=lambda g: total[g] + _step(g, f, keys[i - 1], keys[i], scale))
             came[f] = best
             now[f] = total[best] + _step(best, f, keys[i - 1], keys[i], scale) + _own(f, keys[i]) + _begin(i, f, thumb_at) + tie
         back.append(came)

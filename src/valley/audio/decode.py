@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import logging
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
 from dataclasses import dataclass
 from pathlib import Path
 
@@ -47,6 +47,7 @@ _CONTAINERS = frozenset(
         "3gp",
     )
 )
+_MOST_BAD = 200  # packets that may be bad before the rest is given up
 _SILENCE = 1e-4  # -80 dB of full scale
 
 Samples = npt.NDArray[np.float32]
@@ -151,6 +152,30 @@ class _ToMono:
             self.total += len(chunk)
 
 
+def _frames(container: av.container.InputContainer, stream: av.AudioStream) -> Iterator[list[av.AudioFrame] | None]:
+    """The frames of each packet; None for a packet that is bad."""
+    packets = container.demux(stream)
+    while True:
+        try:
+            packet = next(packets, None)
+            if packet is None:
+                return
+            frames = packet.decode()
+        except (av.FFmpegError, ValueError):
+            yield None
+            continue
+        yield frames
+
+
+def _find_sound(container: av.container.InputContainer, name: str) -> av.AudioStream:
+    if not _CONTAINERS & set(container.format.name.split(",")):
+        raise AudioDecodeError(_no_recording(name))
+    if not container.streams.audio:
+        kind = "is a video without sound" if container.streams.video else "holds no sound track"
+        raise AudioDecodeError(f"{name!r} {kind}; choose a file that has one.")
+    return container.streams.audio[0]
+
+
 def _decode(file: Path, name: str, sr: int, max_seconds: float, on_progress: Callable[[float], None]) -> tuple[Samples, float, int]:
     """Samples, the seconds the container promised (0 when it does not say), and how many packets were bad."""
     try:
@@ -158,27 +183,16 @@ def _decode(file: Path, name: str, sr: int, max_seconds: float, on_progress: Cal
     except (av.FFmpegError, ValueError, OSError) as error:
         raise AudioDecodeError(_no_recording(name)) from error
     with container:
-        if not _CONTAINERS & set(container.format.name.split(",")):
-            raise AudioDecodeError(_no_recording(name))
-        if not container.streams.audio:
-            kind = "is a video without sound" if container.streams.video else "holds no sound track"
-            raise AudioDecodeError(f"{name!r} {kind}; choose a file that has one.")
-        stream = container.streams.audio[0]
+        stream = _find_sound(container, name)
         promised = _promised_seconds(container, stream) * _share_promised(file)
         if promised > max_seconds:
             raise AudioDecodeError(_too_long(name, promised, max_seconds))
         mono = _ToMono(sr)
         bad = 0
-        packets = container.demux(stream)
-        while True:
-            try:
-                packet = next(packets, None)
-                if packet is None:
-                    break
-                frames = packet.decode()
-            except (av.FFmpegError, ValueError):
+        for frames in _frames(container, stream):
+            if frames is None:
                 bad += 1
-                if bad > 200:
+                if bad > _MOST_BAD:
                     break
                 continue
             for frame in frames:

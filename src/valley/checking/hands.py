@@ -39,7 +39,7 @@ def _release(grip: Grip, words: str = "take Valley's grip") -> Mend:
     return Mend(ChangeGrip(grip.start, "release"), words)
 
 
-def check_names(chart: Chart, arrangement: Arrangement, room: Room) -> Iterator[Finding]:  # noqa: ARG001 - all checks are called alike
+def check_names(chart: Chart, arrangement: Arrangement, room: Room) -> Iterator[Finding]:
     """What a grip is called fits the notes it holds."""
     for part, grip in _grips(arrangement):
         chord = grip.chord
@@ -61,7 +61,7 @@ def _third_is_lost(grip: Grip, keys: list[int]) -> bool:
     return bool(thirds) and not thirds & {k % 12 for k in keys}
 
 
-def check_pitches(chart: Chart, arrangement: Arrangement, room: Room) -> Iterator[Finding]:  # noqa: ARG001
+def check_pitches(chart: Chart, arrangement: Arrangement, room: Room) -> Iterator[Finding]:
     """Names stand for the keys they are written on, and are spelled as key and chord have them."""
     for part, grip in _grips(arrangement):
         key = chart.key_at(grip.start)
@@ -75,7 +75,7 @@ def check_pitches(chart: Chart, arrangement: Arrangement, room: Room) -> Iterato
                 yield _find(chart, "spelling", WARNING, part, grip, f"{note.pitch} is written {right.at(note.midi)} here")
 
 
-def check_order(chart: Chart, arrangement: Arrangement, room: Room) -> Iterator[Finding]:  # noqa: ARG001
+def check_order(chart: Chart, arrangement: Arrangement, room: Room) -> Iterator[Finding]:
     """Octave numbers ascend as the hand does."""
     for part, grip in _grips(arrangement):
         for hand in (grip.left, grip.right):
@@ -96,7 +96,7 @@ def check_reach(chart: Chart, arrangement: Arrangement, room: Room) -> Iterator[
                 yield _find(chart, "stretch", WARNING, part, grip, words, alike=f"{grip.label} {hand} {reach:.0f}")
 
 
-def check_collision(chart: Chart, arrangement: Arrangement, room: Room) -> Iterator[Finding]:  # noqa: ARG001
+def check_collision(chart: Chart, arrangement: Arrangement, room: Room) -> Iterator[Finding]:
     """The hands do not stand on each other."""
     for part, grip in _grips(arrangement):
         if grip.left and grip.right and grip.left[-1].midi >= grip.right[0].midi:
@@ -122,7 +122,7 @@ def check_room(chart: Chart, arrangement: Arrangement, room: Room) -> Iterator[F
                 yield Finding("frame", "hands", WARNING, words, part.part, bar, note.start)
 
 
-def check_notices(chart: Chart, arrangement: Arrangement, room: Room) -> Iterator[Finding]:  # noqa: ARG001
+def check_notices(chart: Chart, arrangement: Arrangement, room: Room) -> Iterator[Finding]:
     """What could not be done as it was asked for, such as a pattern that does not fit."""
     for part in arrangement.parts:
         start = chart.span(chart.parts[part.part - 1])[0]
@@ -131,7 +131,7 @@ def check_notices(chart: Chart, arrangement: Arrangement, room: Room) -> Iterato
             yield Finding("pattern", "hands", WARNING, sentence, part.part, bar_at(chart, start), start)
 
 
-def check_holds(chart: Chart, arrangement: Arrangement, room: Room) -> Iterator[Finding]:  # noqa: ARG001
+def check_holds(chart: Chart, arrangement: Arrangement, room: Room) -> Iterator[Finding]:
     """What is struck for a chord does not last beyond it."""
     for part in arrangement.parts:
         tune = {(n.hand, n.start, n.duration) for n in part.notes if n.melody}  # what goes along with a held note of the tune
@@ -142,7 +142,7 @@ def check_holds(chart: Chart, arrangement: Arrangement, room: Room) -> Iterator[
                 yield _find(chart, "hold", ERROR, part, grip, f"{late.pitch} is held to beat {late.end}, the chord ends at {grip.end}")
 
 
-def check_twins(chart: Chart, arrangement: Arrangement, room: Room) -> Iterator[Finding]:  # noqa: ARG001
+def check_twins(chart: Chart, arrangement: Arrangement, room: Room) -> Iterator[Finding]:
     """A repeat that is taught as the same is played the same, place by place."""
     arranged = {p.part: p for p in arrangement.parts}
     for part in chart.parts:

@@ -13,7 +13,7 @@ from valley.phrases import Words
 from valley.theory.naming import CONTRADICTS
 
 
-def check_taught(chart: Chart, arrangement: Arrangement, lesson: Lesson) -> Iterator[Finding]:  # noqa: ARG001 - all checks are called alike
+def check_taught(chart: Chart, arrangement: Arrangement, lesson: Lesson) -> Iterator[Finding]:
     """Every part is taught, or left out on purpose."""
     taught = {s.part for s in lesson.steps if s.part is not None}
     for part in chart.parts:
@@ -21,7 +21,7 @@ def check_taught(chart: Chart, arrangement: Arrangement, lesson: Lesson) -> Iter
             yield Finding("taught", "lesson", WARNING, f"Part {part.number} is never taught.", part.number, part.start_bar, chart.span(part)[0])
 
 
-def check_stale(chart: Chart, arrangement: Arrangement, lesson: Lesson) -> Iterator[Finding]:  # noqa: ARG001
+def check_stale(chart: Chart, arrangement: Arrangement, lesson: Lesson) -> Iterator[Finding]:
     """Words that were written before the music changed."""
     words = Words(lesson.schools)
     for step in lesson.steps:

@@ -48,7 +48,7 @@ class Edit:
         there = replace(self, **places)
         return there.transposed(half_steps) if half_steps else there
 
-    def transposed(self, half_steps: int) -> Self:  # noqa: ARG002 - for those that name no note
+    def transposed(self, half_steps: int) -> Self:
         """The same edit at another pitch."""
         return self
 
@@ -59,7 +59,7 @@ class ChartEdit(Edit):
     def correct(self, chart: Chart) -> tuple[Chart, str]:
         raise NotImplementedError
 
-    def apply(self, song: SongState, played: Sequence[MelodyNote] = ()) -> tuple[SongState, str]:  # noqa: ARG002 - the chart needs no sound
+    def apply(self, song: SongState, played: Sequence[MelodyNote] = ()) -> tuple[SongState, str]:
         chart, said = self.correct(song.chart)
         return replace(song, chart=chart), said
 

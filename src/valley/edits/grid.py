@@ -41,7 +41,7 @@ class GridEdit(Edit):
     def regrid(self, chart: Chart) -> _Regrid:
         raise NotImplementedError
 
-    def apply(self, song: SongState, played: Sequence[MelodyNote] = ()) -> tuple[SongState, str]:  # noqa: ARG002 - the grid needs no sound
+    def apply(self, song: SongState, played: Sequence[MelodyNote] = ()) -> tuple[SongState, str]:
         done = self.regrid(song.chart)
         end = Fraction(len(done.grid.beats))
 

@@ -172,7 +172,7 @@ class TakePlayed(HandsEdit):
     grips: tuple[PlayedGrip, ...]
     kind: Literal["take_played"] = "take_played"
 
-    def choose(self, song: SongState, played: Sequence[MelodyNote]) -> tuple[Choices, str]:  # noqa: ARG002 - the grips were found before
+    def choose(self, song: SongState, played: Sequence[MelodyNote]) -> tuple[Choices, str]:
         choices = song.choices
         low, high = keyboard_range(choices.keyboard)
         chords = {c.start: c.chord for c in song.chart.chords}

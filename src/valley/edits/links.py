@@ -25,7 +25,7 @@ class TakeLink(HandsEdit):
     form: Literal["", "full", "easier"] = "full"
     PLACES: ClassVar[tuple[str, ...]] = ("start",)
 
-    def choose(self, song: SongState, played: Sequence[MelodyNote]) -> tuple[Choices, str]:  # noqa: ARG002 - it needs no sound
+    def choose(self, song: SongState, played: Sequence[MelodyNote]) -> tuple[Choices, str]:
         if self.link not in KINDS:
             raise ParameterError(f"link={self.link!r} must be one of {', '.join(KINDS)}")
         others = [k for k in song.choices.taken_links if (k.start, k.kind) != (self.start, self.link)]

@@ -41,7 +41,7 @@ class PartsEdit(Edit):
         """The chart, the new number of each part that is still there, and what was done."""
         raise NotImplementedError
 
-    def apply(self, song: SongState, played: Sequence[MelodyNote] = ()) -> tuple[SongState, str]:  # noqa: ARG002 - parts need no sound
+    def apply(self, song: SongState, played: Sequence[MelodyNote] = ()) -> tuple[SongState, str]:
         chart, numbers, said = self.divide(song.chart)
         return renumbered(song, chart, numbers), said
 

@@ -25,7 +25,7 @@ class SetChordPattern(HandsEdit):
     kind: Literal["set_chord_pattern"] = "set_chord_pattern"
     PLACES: ClassVar[tuple[str, ...]] = ("start",)
 
-    def choose(self, song: SongState, played: Sequence[MelodyNote]) -> tuple[Choices, str]:  # noqa: ARG002 - it needs no sound
+    def choose(self, song: SongState, played: Sequence[MelodyNote]) -> tuple[Choices, str]:
         choices = song.choices
         if self.pattern:
             pattern_named(self.pattern, choices.patterns)
@@ -48,7 +48,7 @@ class WritePattern(HandsEdit):
     right: str = ""
     cell: Fraction = Fraction(0)
 
-    def choose(self, song: SongState, played: Sequence[MelodyNote]) -> tuple[Choices, str]:  # noqa: ARG002 - it needs no sound
+    def choose(self, song: SongState, played: Sequence[MelodyNote]) -> tuple[Choices, str]:
         choices, name = song.choices, "-".join(self.name.lower().split())
         if not name:
             raise PatternError("the pattern has no name; give it one to find it by")

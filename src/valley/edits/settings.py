@@ -37,7 +37,7 @@ class PlanLessons(Edit):
     minutes: float | None = None
     kind: Literal["plan_lessons"] = "plan_lessons"
 
-    def apply(self, song: SongState, played: Sequence[MelodyNote] = ()) -> tuple[SongState, str]:  # noqa: ARG002 - it needs no sound
+    def apply(self, song: SongState, played: Sequence[MelodyNote] = ()) -> tuple[SongState, str]:
         order = song.settings.order if self.order is None else self.order
         minutes = song.settings.minutes if self.minutes is None else self.minutes
         plan_lessons(song.chart, order=order, minutes=minutes)

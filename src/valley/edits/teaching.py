@@ -24,7 +24,7 @@ class SetSchool(Edit):
     school: str
     kind: Literal["set_school"] = "set_school"
 
-    def apply(self, song: SongState, played: Sequence[MelodyNote] = ()) -> tuple[SongState, str]:  # noqa: ARG002 - it needs no sound
+    def apply(self, song: SongState, played: Sequence[MelodyNote] = ()) -> tuple[SongState, str]:
         options = school_options()
         if self.school not in options.get(self.matter, ()):
             raise ParameterError(f"{self.matter}={self.school!r} must be one of {', '.join(options.get(self.matter, options))}")
@@ -44,7 +44,7 @@ class WriteStep(Edit):
     after: str | None = None
     added: bool = False
 
-    def apply(self, song: SongState, played: Sequence[MelodyNote] = ()) -> tuple[SongState, str]:  # noqa: ARG002 - words need no sound
+    def apply(self, song: SongState, played: Sequence[MelodyNote] = ()) -> tuple[SongState, str]:
         change = StepEdit(self.key, self.title, self.lines, (), self.left_out, self.after, self.added)
         edits = change_step(song.teaching.edits, Work(song).generated, change)
         done = "added" if self.added else "left out" if self.left_out else "moved" if self.after is not None else "rewritten"
@@ -58,5 +58,5 @@ class ForgetStep(Edit):
     key: str
     kind: Literal["forget_step"] = "forget_step"
 
-    def apply(self, song: SongState, played: Sequence[MelodyNote] = ()) -> tuple[SongState, str]:  # noqa: ARG002 - words need no sound
+    def apply(self, song: SongState, played: Sequence[MelodyNote] = ()) -> tuple[SongState, str]:
         return replace(song, teaching=replace(song.teaching, edits=forget_edit(song.teaching.edits, self.key))), f"step {self.key} as Valley says it"

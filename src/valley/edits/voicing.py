@@ -34,7 +34,7 @@ class SetHands(HandsEdit):
     pedal: bool | None = None
     fingers: bool | None = None
 
-    def choose(self, song: SongState, played: Sequence[MelodyNote]) -> tuple[Choices, str]:  # noqa: ARG002 - settings need no sound
+    def choose(self, song: SongState, played: Sequence[MelodyNote]) -> tuple[Choices, str]:
         choices = song.choices
         wanted = {name: value for name in SETTINGS if (value := getattr(self, name)) is not None}
         if not wanted:
@@ -76,7 +76,7 @@ class VaryPart(HandsEdit):
     lead_in: bool | None = None
     ending: Literal["", "octaves", "rolled"] | None = None
 
-    def choose(self, song: SongState, played: Sequence[MelodyNote]) -> tuple[Choices, str]:  # noqa: ARG002 - it needs no sound
+    def choose(self, song: SongState, played: Sequence[MelodyNote]) -> tuple[Choices, str]:
         _require_part(song, self.part)
         own, said = song.choices.of_part(self.part), []
         if self.drop_last is not None:

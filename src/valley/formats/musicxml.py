@@ -52,60 +52,90 @@ def save_musicxml(chart: Chart, arrangement: Arrangement, path: str | Path) -> N
 
 
 def _build_staff(chart: Chart, notes: Sequence[PlayedNote], hand: str, folds: Sequence[Fold] = ()) -> Any:
-    from music21 import clef, expressions, key, meter, stream, tempo
+    """One hand's bars, without those that a repeat sign plays again."""
+    from music21 import stream
 
     staff = stream.PartStaff(id=hand)
-    grid = chart.grid
-    first = 0 if grid.pickup else 1
-    marks = {p.start_bar: p for p in chart.parts}
-    signature = None
     skipped = {bar for fold in folds for bar in fold.skipped}
-    for bar in range(first, grid.bars + 1):
+    signature = None
+    for bar in range(0 if chart.grid.pickup else 1, chart.grid.bars + 1):
         if bar in skipped:
             continue
-        metre, start = grid.metre_of(bar), grid.bar_start(bar)
-        quarter = metre.quarters_per_beat
-        length = _bar_length(grid, bar)
         measure = stream.Measure(number=bar)
-        if bar == first:
-            measure.clef = clef.TrebleClef() if hand == RIGHT else clef.BassClef()
-        if bar == first or metre != grid.metre_of(bar - 1):
-            measure.timeSignature = meter.TimeSignature(metre.name)
-        if bar == first:
-            if bar == 0:
-                measure.paddingLeft = (metre.beats - grid.pickup) * quarter
-            if hand == RIGHT and chart.bpm:
-                mark = tempo.MetronomeMark(number=round(chart.bpm), referent=float(quarter))
-                mark.placement = "above"
-                measure.insert(0, mark)
-        at = chart.key_at(start)
-        if at.signature != signature:
-            signature = at.signature
-            measure.keySignature = key.KeySignature(signature)
-        if hand == RIGHT and bar in marks:
-            again = [marks[bar + f.length] for f in folds if f.first <= bar < f.first + f.same and bar + f.length in marks]
-            measure.insert(0, expressions.RehearsalMark(", ".join(f"{p.number} {p.name}".strip() for p in (marks[bar], *again))))
+        signature = _open_bar(measure, chart, bar, hand, signature)
+        times = [bar, *(bar + f.length for f in folds if f.first <= bar < f.first + f.same)]
         if hand == RIGHT:
-            for chord in chart.chords:
-                if start <= chord.start < start + length:
-                    _insert_symbol(measure, chord, (chord.start - start) * quarter)
-        voices = {v: _slice([n for n in notes if n.voice == v and not n.grace], start, length) for v in (1, 2)}
-        graces = [n for n in notes if n.grace and start <= n.start < start + length]
-        for number, pieces in voices.items():
-            if number == 1 or pieces:
-                into = stream.Voice(id=str(number)) if voices[2] else measure
-                _fill_voice(into, pieces, length, quarter, graces if number == 1 else [], start)
-                if into is not measure:
-                    measure.insert(0, into)
+            _write_above(measure, chart, times)
+        _fill_bar(measure, chart, bar, notes)
         if hand == RIGHT:
-            for verse, begin in enumerate([start, *(grid.bar_start(bar + f.length) for f in folds if f.first <= bar < f.first + f.same)], 1):
-                for cue in chart.cues:
-                    if begin <= cue.start < begin + length:
-                        _insert_cue(measure, cue.text, (cue.start - begin) * quarter, verse)
+            _write_cues(measure, chart, times)  # under the notes that are there now
         staff.append(measure)
     _mark_folds(staff, folds)
     staff.makeAccidentals(inPlace=True, cautionaryPitchClass=False, cautionaryNotImmediateRepeat=False, overrideStatus=True)
     return staff.splitAtDurations(recurse=True)[0]
+
+
+def _open_bar(measure: Any, chart: Chart, bar: int, hand: str, signature: int | None) -> int:
+    """Clef, metre, tempo and key where they begin or change; gives the key signature that holds."""
+    from music21 import clef, key, meter, tempo
+
+    grid, first = chart.grid, 0 if chart.grid.pickup else 1
+    metre = grid.metre_of(bar)
+    if bar == first or metre != grid.metre_of(bar - 1):
+        measure.timeSignature = meter.TimeSignature(metre.name)
+    if bar == first:
+        measure.clef = clef.TrebleClef() if hand == RIGHT else clef.BassClef()
+        if bar == 0:
+            measure.paddingLeft = (metre.beats - grid.pickup) * metre.quarters_per_beat
+        if hand == RIGHT and chart.bpm:
+            mark = tempo.MetronomeMark(number=round(chart.bpm), referent=float(metre.quarters_per_beat))
+            mark.placement = "above"
+            measure.insert(0, mark)
+    at = chart.key_at(grid.bar_start(bar))
+    if at.signature != signature:
+        measure.keySignature = key.KeySignature(at.signature)
+    return at.signature
+
+
+def _write_above(measure: Any, chart: Chart, times: Sequence[int]) -> None:
+    """The part's mark and the chord symbols of a bar; ``times`` are the numbers under which it is played."""
+    from music21 import expressions
+
+    grid, bar = chart.grid, times[0]
+    start, quarter, length = grid.bar_start(bar), grid.metre_of(bar).quarters_per_beat, _bar_length(grid, bar)
+    marks = {p.start_bar: p for p in chart.parts}
+    if bar in marks:
+        measure.insert(0, expressions.RehearsalMark(", ".join(f"{p.number} {p.name}".strip() for p in (marks[b] for b in times if b in marks))))
+    for chord in chart.chords:
+        if start <= chord.start < start + length:
+            _insert_symbol(measure, chord, (chord.start - start) * quarter)
+
+
+def _write_cues(measure: Any, chart: Chart, times: Sequence[int]) -> None:
+    """Cue words: a verse for each time the bar is played."""
+    grid, bar = chart.grid, times[0]
+    quarter, length = grid.metre_of(bar).quarters_per_beat, _bar_length(grid, bar)
+    for verse, begin in enumerate((grid.bar_start(b) for b in times), 1):
+        for cue in chart.cues:
+            if begin <= cue.start < begin + length:
+                _insert_cue(measure, cue.text, (cue.start - begin) * quarter, verse)
+
+
+def _fill_bar(measure: Any, chart: Chart, bar: int, notes: Sequence[PlayedNote]) -> None:
+    """The notes of a bar in one voice or two."""
+    from music21 import stream
+
+    grid = chart.grid
+    start, quarter, length = grid.bar_start(bar), grid.metre_of(bar).quarters_per_beat, _bar_length(grid, bar)
+    voices = {v: _slice([n for n in notes if n.voice == v and not n.grace], start, length) for v in (1, 2)}
+    graces = [n for n in notes if n.grace and start <= n.start < start + length]
+    if not voices[2]:
+        _fill_voice(measure, voices[1], length, quarter, graces, start)
+        return
+    for number, pieces in voices.items():
+        into = stream.Voice(id=str(number))
+        _fill_voice(into, pieces, length, quarter, graces if number == 1 else [], start)
+        measure.insert(0, into)
 
 
 def _fill_voice(into: Any, pieces: Sequence[_Slice], length: Fraction, quarter: Fraction, graces: Sequence[PlayedNote], start: Fraction) -> None:

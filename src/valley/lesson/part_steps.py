@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
 from dataclasses import replace
 from fractions import Fraction
 
@@ -43,14 +43,8 @@ def teach_part(t: Teacher, part: Part) -> list[Step]:
     if patterned and t.schools.order == "pattern-first":
         intro += _pattern(t, arranged, "pattern now")
     key = f"part-{part.number}"
-    steps: list[Step] = []
-    if t.schools.hands == "right-left-together":
-        for kind, lines in (("right", _right_hand(t, arranged)), ("left", _left_hand(t, arranged))):
-            if lines:
-                alone = replace(base, title=_titled(kind, part), kind=kind, hands=kind, speed=_SLOW, plays=2)
-                steps.append(replace(alone, lines=(*intro, *lines), key=f"{key}/{kind}"))
-                intro = []
-    lines = [*intro]
+    steps = list(_hands_alone(t, arranged, part, base, intro)) if t.schools.hands == "right-left-together" else []
+    lines = [] if steps else [*intro]
     if arranged.grips:
         lines += [line(say("together" if t.schools.hands == "right-left-together" else "both"), kind="heading"), *_chords(t, arranged)]
     if lines:
@@ -65,6 +59,15 @@ def teach_part(t: Teacher, part: Part) -> list[Step]:
         pedal = line(say("pedal"), kind="pedal", beat=start)
         steps.append(replace(base, title=say("title pedal"), lines=(pedal,), key="pedal", kind="pedal", speed=0.7))
     return steps
+
+
+def _hands_alone(t: Teacher, arranged: PartArrangement, part: Part, base: Step, intro: list[Line]) -> Iterator[Step]:
+    """Each hand for itself; the first begins with the part's introduction."""
+    for kind, lines in (("right", _right_hand(t, arranged)), ("left", _left_hand(t, arranged))):
+        if lines:
+            alone = replace(base, title=_titled(kind, part), kind=kind, hands=kind, speed=_SLOW, plays=2)
+            yield replace(alone, lines=(*intro, *lines), key=f"part-{part.number}/{kind}")
+            intro = []
 
 
 def _introduce(part: Part) -> Line:

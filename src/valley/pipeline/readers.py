@@ -56,7 +56,7 @@ def _musicxml(data: bytes, title: str) -> Score:
 
 
 def _midi(data: bytes, title: str) -> Score:
-    from valley.formats.score_in import read_midi
+    from valley.formats.midi_in import read_midi
 
     return read_midi(data, title=title)
 

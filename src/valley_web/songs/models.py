@@ -8,7 +8,7 @@ class Song(models.Model):
     """One song in hand. Deleting sets a time; nothing is thrown away."""
 
     title = models.CharField(max_length=200)
-    demo = models.CharField(max_length=60, unique=True, null=True, blank=True, help_text="name of the demo song, if it is one")  # noqa: DJ001 - unique, so NULL
+    demo = models.CharField(max_length=60, unique=True, null=True, blank=True, help_text="name of the demo song, if it is one")
     first_choices = models.JSONField(default=dict, blank=True, help_text="choices for the hands with which the first chart begins; empty for the usual ones")
     rights = models.CharField(max_length=1000, blank=True, help_text="what permission is held for song, recording and sheet music")
     ready_at = models.DateTimeField(null=True, blank=True, help_text="when the lesson was marked ready to film")

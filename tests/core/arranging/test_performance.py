@@ -15,7 +15,7 @@ from valley.edits import ChangeGrip, PlayedGrip, TakePlayed
 from valley.errors import FormatError, ParameterError
 from valley.formats.chord_chart import parse_chord_chart
 from valley.formats.midi import dump_midi
-from valley.formats.score_in import read_midi
+from valley.formats.midi_in import read_midi
 from valley.model.choices import Choices
 from valley.model.score import ScoreNote
 

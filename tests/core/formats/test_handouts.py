@@ -22,7 +22,8 @@ from valley.formats.keyboard_svg import dump_keyboard_svg
 from valley.formats.labels import dump_lab, parse_lab
 from valley.formats.lesson_json import dump_lesson, read_lesson
 from valley.formats.midi import dump_midi
-from valley.formats.score_in import read_midi, read_musicxml, split_hands
+from valley.formats.midi_in import read_midi, split_hands
+from valley.formats.score_in import read_musicxml
 from valley.model.chart import Chart, Cue
 from valley.model.choices import Choices
 from valley.model.lesson import StepEdit

@@ -131,7 +131,7 @@ def close_chord(moment: Moment, limits: Limits, most: int, *, low: int = 52, hig
             yield Hold((*notes, notes[0] + 12), optional=(notes[0] + 12,))
 
 
-def tune_alone(moment: Moment, limits: Limits) -> Iterable[Hold]:  # noqa: ARG001 - the signature of a hand
+def tune_alone(moment: Moment, limits: Limits) -> Iterable[Hold]:
     return (Hold(() if moment.melody is None else (moment.melody,)),)
 
 

@@ -71,7 +71,7 @@ class Shape:
 Propose = Callable[[Moment, Limits, str], Iterable[Hold]]
 
 
-def say_nothing(chord: Chord) -> Saying | None:  # noqa: ARG001 - the signature of ``Style.says``
+def say_nothing(chord: Chord) -> Saying | None:
     return None
 
 

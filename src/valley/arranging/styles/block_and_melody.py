@@ -16,7 +16,7 @@ def left(moment: Moment, limits: Limits, level: str) -> Iterator[Hold]:
     yield from _hands.dipping(moment, limits)
 
 
-def right(moment: Moment, limits: Limits, level: str) -> Iterator[Hold]:  # noqa: ARG001 - the tune is the same at every level
+def right(moment: Moment, limits: Limits, level: str) -> Iterator[Hold]:
     yield from _hands.tune_alone(moment, limits)
 
 

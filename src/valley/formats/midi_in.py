@@ -1,0 +1,163 @@
+"""Played and sequenced files in: Standard MIDI, read by mido, set on the grid and shared between two hands."""
+
+from __future__ import annotations
+
+import io
+import statistics
+from collections.abc import Iterable, Sequence
+from dataclasses import dataclass, field, replace
+from fractions import Fraction
+from typing import Any, Final
+
+import mido
+
+from valley.errors import FormatError
+from valley.formats.midi import TUNE
+from valley.formats.score_in import known_meters, one_line
+from valley.model.arrangement import LEFT, RIGHT
+from valley.model.score import Score, ScoreNote
+
+_FINEST: Final = (Fraction(1, 4), Fraction(1, 3))  # of a quarter: sixteenths, or triplets
+_MOST_NOTES: Final = 100_000
+_DRUMS: Final = 9  # the channel of drums, counted from 0
+
+
+@dataclass
+class _Track:
+    """What one track holds: notes as (start, end, midi) in ticks, the rest in quarters."""
+
+    notes: list[tuple[int, int, int]] = field(default_factory=list)
+    meters: list[tuple[Fraction, str]] = field(default_factory=list)
+    keys: list[tuple[Fraction, int, str]] = field(default_factory=list)
+    tempi: list[tuple[Fraction, float]] = field(default_factory=list)
+    marks: list[tuple[Fraction, str]] = field(default_factory=list)
+    name: str | None = None
+
+
+def _read_track(messages: Iterable[Any], per_quarter: int) -> _Track:
+    out, now = _Track(), 0
+    down: dict[tuple[int, int], int] = {}
+    for message in messages:
+        now += message.time
+        place = Fraction(now, per_quarter)
+        if message.type == "note_on" and message.velocity and message.channel != _DRUMS:
+            down.setdefault((message.channel, message.note), now)
+        elif message.type in ("note_off", "note_on") and (start := down.pop((message.channel, message.note), None)) is not None:
+            out.notes.append((start, max(now, start + 1), message.note))
+        elif message.type == "time_signature":
+            out.meters.append((place, f"{message.numerator}/{message.denominator}"))
+        elif message.type == "set_tempo":
+            out.tempi.append((place, round(mido.tempo2bpm(message.tempo), 3)))
+        elif message.type == "key_signature":
+            out.keys.append((place, *_read_key(message.key)))
+        elif message.type == "marker":
+            out.marks.append((place, message.text))
+        elif message.type == "track_name":
+            out.name = message.name
+    return out
+
+
+def read_midi(data: bytes, *, title: str = "Untitled") -> Score:
+    """A performance or a sequenced file: notes on the nearest sixteenth or triplet of the file's own tempo, hands by track, else by where they lie.
+
+    Raises
+    ------
+    FormatError
+        the file is damaged, holds no notes or a metre that cannot be charted
+    """
+    try:
+        file = mido.MidiFile(file=io.BytesIO(data))
+    except (OSError, EOFError, ValueError, KeyError, IndexError) as error:
+        raise FormatError(f"the MIDI file cannot be read: {one_line(error) or 'it breaks off'}") from error
+    per_quarter = file.ticks_per_beat or 480
+    tracks = [_read_track(track, per_quarter) for track in file.tracks]
+    raw = [(i, *note) for i, track in enumerate(tracks) for note in track.notes]
+    names = {i: track.name for i, track in enumerate(tracks) if track.name is not None}
+    if not raw:
+        raise FormatError("the MIDI file holds no notes")
+    if len(raw) > _MOST_NOTES:
+        raise FormatError(f"the MIDI file holds {len(raw)} notes; at most {_MOST_NOTES} are read")
+    raw = _without_tune(raw, names)
+    step = _choose_step([Fraction(start, per_quarter) for _, start, _, _ in raw])
+    hands = _hands_by_track(raw, names)
+    notes = []
+    for track_index, start, end, midi in raw:
+        a = _snap(Fraction(start, per_quarter), step)
+        b = max(_snap(Fraction(end, per_quarter), step), a + step)
+        notes.append(ScoreNote(a, b - a, midi, hands.get(track_index, "")))
+    if not hands:
+        notes = split_hands(notes)
+    heading = next((n for i, n in sorted(names.items()) if n.strip() and hands.get(i) is None), title)
+    ordered = tuple(sorted(set(notes), key=lambda n: (n.start, n.midi)))
+    meters = known_meters([m for t in tracks for m in t.meters])
+    keys, tempi, marks = (tuple(x for t in tracks for x in getattr(t, name)) for name in ("keys", "tempi", "marks"))
+    return Score(heading if heading.strip() else title, ordered, meters, keys, tempi, (), marks)
+
+
+def _read_key(text: str) -> tuple[int, str]:
+    """Fifths and mode of a MIDI key such as "F#m"."""
+    from valley.theory.key import Key
+
+    key = Key.of(text.removesuffix("m"), "minor" if text.endswith("m") else "major")
+    return key.signature, key.mode
+
+
+def _snap(position: Fraction, step: Fraction) -> Fraction:
+    return round(position / step) * step
+
+
+def _choose_step(starts: Sequence[Fraction]) -> Fraction:
+    """Sixteenths or triplets: whichever the beginnings lie nearer to."""
+    return min(_FINEST, key=lambda step: (statistics.mean(float(abs(s - _snap(s, step)) / step) for s in starts), -step))
+
+
+def _without_tune(raw: list[tuple[int, int, int, int]], names: dict[int, str]) -> list[tuple[int, int, int, int]]:
+    """Beside tracks for both hands, a track of the tune says the same again."""
+    hands = {t for t, *_ in raw if LEFT in names.get(t, "").lower() or RIGHT in names.get(t, "").lower()}
+    tunes = {t for t, *_ in raw if names.get(t, "") == TUNE}
+    return [row for row in raw if row[0] not in tunes] if len(hands) == 2 else raw
+
+
+def _hands_by_track(raw: Sequence[tuple[int, int, int, int]], names: dict[int, str]) -> dict[int, str]:
+    """Two tracks with notes are two hands, by their names or the higher one is the right."""
+    tracks = sorted({t for t, *_ in raw})
+    said = {t: hand for t in tracks for hand in (LEFT, RIGHT) if hand in names.get(t, "").lower()}
+    if len(said) == len(tracks):
+        return said
+    if len(tracks) != 2:
+        return {}
+    middle = {t: statistics.mean(m for u, _, _, m in raw if u == t) for t in tracks}
+    low, high = sorted(tracks, key=lambda t: middle[t])
+    return {low: LEFT, high: RIGHT}
+
+
+def split_hands(notes: Sequence[ScoreNote], *, span: int = 14) -> list[ScoreNote]:
+    """Share notes between two hands: at every beginning the cut that keeps each hand within its span, near to where the hands were, at the widest gap.
+
+    Chosen from the start on, one beginning after the other: where the hands were tells more than where they will be.
+    """
+    times = sorted({n.start for n in notes})
+    groups = [sorted((n for n in notes if n.start == t), key=lambda n: n.midi) for t in times]
+    places = {LEFT: 48.0, RIGHT: 67.0}
+    out: list[ScoreNote] = []
+    for group in groups:
+        keys = [n.midi for n in group]
+
+        def cost(cut: int, keys: list[int] = keys) -> float:
+            low, high = keys[:cut], keys[cut:]
+            total = 0.0
+            for hand, side in ((low, LEFT), (high, RIGHT)):
+                if hand:
+                    total += 4.0 * max(0, hand[-1] - hand[0] - span) + 0.25 * abs(sum(hand) / len(hand) - places[side])
+            if low and high:
+                total -= 0.15 * min(12, high[0] - low[-1])
+            return total
+
+        cut = min(range(len(keys) + 1), key=cost)
+        for i, note in enumerate(group):
+            side = LEFT if i < cut else RIGHT
+            out.append(replace(note, hand=side))
+        for side, hand in ((LEFT, keys[:cut]), (RIGHT, keys[cut:])):
+            if hand:
+                places[side] = 0.7 * places[side] + 0.3 * sum(hand) / len(hand)
+    return out
