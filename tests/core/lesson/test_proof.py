@@ -10,6 +10,7 @@ from valley.errors import ParameterError
 from valley.formats.chord_chart import parse_chord_chart
 from valley.lesson.proof import Claim, read_proof
 from valley.model.choices import Choices
+from valley.theory.chord import QUALITIES, Quality
 
 CHART = parse_chord_chart("key: F major\n[Verse]\n| F | C/E | Dm | Bb |\n| Gm7 | C7 | F:3 Bb:1 | F |")
 HANDS = arrange(CHART, Choices(style="root-and-chord"))
@@ -55,6 +56,17 @@ def test_slips_are_found_with_the_right_words(text: str, wrong: str, kind: str, 
     claim = only(text)
     assert (claim.text, claim.kind, claim.verdict, claim.expected) == (wrong, kind, verdict, expected)
     assert claim.message
+
+
+@pytest.mark.parametrize("quality", [q for q in QUALITIES if q.suffix], ids=lambda q: q.suffix)
+@pytest.mark.parametrize("signs", [False, True], ids=["typed", "with signs"])
+def test_every_typed_chord_is_read_whole(quality: Quality, signs: bool) -> None:
+    """The 7 of D7#5 was taken for an octave, and D7 for the chord."""
+    chart = parse_chord_chart(f"key: C major\n[Verse]\n| D{quality.suffix} | F |")
+    symbol = f"D{quality.suffix}"
+    text = f"Bar 1 is {symbol.replace('#', '♯').replace('b', '♭') if signs else symbol}: hold it."
+    (claim,) = read_proof(text, chart, arrange(chart, Choices(style="root-and-chord")))
+    assert (claim.text, claim.kind, claim.verdict) == (text[9:-10], "chord", "agrees")
 
 
 def test_notes_octaves_and_hands() -> None:

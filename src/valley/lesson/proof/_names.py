@@ -33,7 +33,7 @@ class NameFinder:
         self._scope, self._naming, self._octaves = scope, naming, octaves
         flags = re.IGNORECASE if naming == "syllables" else 0
         root = ROOTS[naming]
-        octave = r"(?:(?<=sharp)\s|(?<=flat)\s)?(?P<octave>\d)(?![\d/]|\s?beats?)"
+        octave = r"(?:(?<=sharp)\s|(?<=flat)\s)?(?P<octave>\d)(?![\d/#♯]|\((?:[#b♯♭]|add|no|maj)|\s?beats?)"  # the 7 of D7#5 is no octave
         below = rf"\s(?:chord\s)?with\s(?:an?\s|the\s)?(?P<below>{root})\s(?:in|as)\sthe\sbass"
         bass = rf"(?:(?:/|\sover\s)(?P<bass>{root})(?![A-Za-z])|{below})?"
         self._name = re.compile(rf"(?<![A-Za-z#♯♭])({root})(?:{octave}|(?P<quality>{QUALITY}))?{bass}(?![A-Za-z♯♭])", flags)

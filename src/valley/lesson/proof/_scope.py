@@ -123,7 +123,7 @@ class Scope:
     def read_as_chord(self, name: PitchName, figure: str, octave: int) -> Quality | None:
         """ "C7" is the seventh chord where the song has one and no hand plays that key; its quality then."""
         played = any(n.midi // 12 - 1 == octave and n.midi % 12 == name.pitch_class for _, g in self.grips for n in g.notes)
-        if figure not in ("6", "7", "9") or played:
+        if figure not in ("5", "6", "7", "9") or played:
             return None
         chords = (g.chord for _, g in self.grips)
         return next((c.quality for c in chords if c and c.root.pitch_class == name.pitch_class and c.quality.suffix == figure), None)

@@ -57,7 +57,9 @@ SPOKEN = {
     "minor": "min",
 }
 MORE_TYPED = {"M7", "Δ7", "ø7", "ø", "add2", "sus", "min7", "min", "-7", "°7", "°", "m7♭5"}
-TYPED = sorted({q.suffix for q in QUALITIES if q.suffix} | MORE_TYPED, key=len, reverse=True)
+_SUFFIXES = {q.suffix for q in QUALITIES if q.suffix}
+_SIGNED = {s.replace("#", "♯").replace("b", "♭") for s in _SUFFIXES}
+TYPED = sorted(_SUFFIXES | _SIGNED | MORE_TYPED, key=len, reverse=True)
 QUALITY = "|".join(rf"\s{re.escape(w)}\b" for w in sorted(SPOKEN, key=len, reverse=True)) + "|" + "|".join(rf"{re.escape(s)}(?![A-Za-z\d])" for s in TYPED)
 COUNTED = ("zero", "one", "two", "three", "four", "five", "six", "seven", "eight", "nine", "ten", "eleven", "twelve")
 NUMBERS = {w: float(i) for i, w in enumerate(COUNTED)} | {"a": 1.0, "half a": 0.5, "a half": 0.5}
