@@ -30,6 +30,11 @@ def _filterbank(sr: int) -> Floats:
 def compute_onset_envelopes(y: Floats, sr: int) -> Floats:
     """Flux in four bands, 20 ms a frame.
 
+    Parameters
+    ----------
+    y : mono samples, shape (n,), -1 to 1
+    sr : samples a second
+
     Returns
     -------
     array, shape (frames, 4)
@@ -49,7 +54,14 @@ def compute_onset_envelopes(y: Floats, sr: int) -> Floats:
 
 
 def compute_loudness(y: Floats, sr: int, *, points_per_second: float = 20.0) -> Floats:
-    """Root-mean-square level for drawing, shape (n,), 0 to 1 of the loudest stretch."""
+    """Root-mean-square level for drawing, shape (n,), 0 to 1 of the loudest stretch.
+
+    Parameters
+    ----------
+    y : mono samples, shape (n,), -1 to 1
+    sr : samples a second
+    points_per_second : of the drawing
+    """
     step = int(sr / points_per_second)
     trimmed = y[: len(y) // step * step].reshape(-1, step)
     level = np.sqrt((trimmed.astype(np.float64) ** 2).mean(1))

@@ -70,6 +70,12 @@ def _kernel(midi: npt.NDArray[np.float64], sr: int, n_fft: int, tuning_cents: fl
 def compute_log_spectrum(y: Floats, sr: int, *, tuning_cents: float = 0.0) -> Floats:
     """Magnitudes at three bins a semitone, tuned to the recording.
 
+    Parameters
+    ----------
+    y : mono samples, shape (n,), -1 to 1
+    sr : samples a second
+    tuning_cents : how much higher than A4 = 440 Hz the recording is tuned
+
     Returns
     -------
     array, shape (frames, bins)
@@ -88,6 +94,12 @@ def compute_log_spectrum(y: Floats, sr: int, *, tuning_cents: float = 0.0) -> Fl
 def compute_attack_spectrum(y: Floats, sr: int, *, tuning_cents: float = 0.0) -> Floats:
     """Magnitudes at one bin a semitone from a short window: blurred in pitch below middle C, sharp in time.
 
+    Parameters
+    ----------
+    y : mono samples, shape (n,), -1 to 1
+    sr : samples a second
+    tuning_cents : how much higher than A4 = 440 Hz the recording is tuned
+
     Returns
     -------
     array, shape (frames, 85)
@@ -98,7 +110,12 @@ def compute_attack_spectrum(y: Floats, sr: int, *, tuning_cents: float = 0.0) ->
 
 
 def whiten(log_spectrum: Floats) -> Floats:
-    """Flatten the spectral envelope over an octave either side, keep what stands above it."""
+    """Flatten the spectral envelope over an octave either side, keep what stands above it.
+
+    Parameters
+    ----------
+    log_spectrum : magnitudes, shape (frames, bins), three bins a semitone
+    """
     size = 2 * 12 * BINS_PER_SEMITONE // 2 + 1
     mean = uniform_filter1d(log_spectrum, size, axis=1, mode="nearest")
     square = uniform_filter1d(log_spectrum**2, size, axis=1, mode="nearest")
@@ -121,6 +138,11 @@ def _templates() -> Floats:
 
 def compute_activations(whitened: Floats, *, iterations: int = 25) -> Floats:
     """How much of each note explains each frame: NNLS by multiplicative updates.
+
+    Parameters
+    ----------
+    whitened : shape (frames, bins), of ``whiten``
+    iterations : of the multiplicative updates
 
     Returns
     -------

@@ -25,6 +25,11 @@ _POINTS: dict[str, tuple[tuple[float, ...], tuple[float, ...]]] = {
 def calibrate(kind: str, raw: float) -> float:
     """The share of items with this raw figure that is right, to three places.
 
+    Parameters
+    ----------
+    kind : what is rated: a row of the table
+    raw : the figure that the task gives, 0 to 1
+
     >>> 0 <= calibrate("tune", 0.7) <= 1
     True
     """

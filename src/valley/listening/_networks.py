@@ -18,7 +18,12 @@ _THREADS = 2
 
 @cache
 def load_network(name: str) -> Callable[..., Floats]:
-    """A network by its name; called with its inputs by name, it gives its one output."""
+    """A network by its name; called with its inputs by name, it gives its one output.
+
+    Parameters
+    ----------
+    name : of a file in ``networks/``, without its ending
+    """
     import onnxruntime as ort  # a tenth of a second, and only who listens needs it
 
     options = ort.SessionOptions()

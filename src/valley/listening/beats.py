@@ -42,7 +42,12 @@ class BeatTrack:
 
 
 def combine_bands(envelopes: Floats) -> Doubles:
-    """One beat activation, 0 to 1, from band fluxes (frames × 4)."""
+    """One beat activation, 0 to 1, from band fluxes (frames × 4).
+
+    Parameters
+    ----------
+    envelopes : flux, shape (frames, 4)
+    """
     if envelopes.ndim != 2:
         raise ParameterError(f"envelopes has shape {envelopes.shape}; it must be frames × bands")
     weights = np.array([1.3, 1.0, 0.9, 0.6])[: envelopes.shape[1]]
@@ -53,6 +58,11 @@ def combine_bands(envelopes: Floats) -> Doubles:
 
 def estimate_tempo(activation: Doubles, fps: float) -> tuple[Doubles, Doubles]:
     """Salience of each beat length in frames, from the autocorrelation at one, two and four beats.
+
+    Parameters
+    ----------
+    activation : beat activation, shape (frames,), 0 to 1
+    fps : frames a second
 
     Returns
     -------

@@ -60,7 +60,13 @@ def rate_chords(views: Floats, level: Doubles) -> Doubles:
 
 
 def weigh_by_key(keys: list[Key], rows: Vocabulary | None = None) -> Doubles:
-    """Cost of each vocabulary row in each interval's key: shape (intervals, rows)."""
+    """Cost of each vocabulary row in each interval's key: shape (intervals, rows).
+
+    Parameters
+    ----------
+    keys : the key of each interval
+    rows : the vocabulary; the one that ships without it
+    """
     vocabulary = rows or load_vocabulary()
     costs: dict[Key, Doubles] = {}
     for key in set(keys):
@@ -88,7 +94,13 @@ def _rate_dominants(key: Key, vocabulary: Vocabulary) -> Doubles:
 
 
 def change_costs(positions: npt.NDArray[np.int_], beats_per_bar: int) -> Doubles:
-    """Cost of a new chord at each interval, from its place in the bar (0 = downbeat)."""
+    """Cost of a new chord at each interval, from its place in the bar (0 = downbeat).
+
+    Parameters
+    ----------
+    positions : place of each interval in its bar, 0 is the downbeat, -1 unknown
+    beats_per_bar : beats in a bar
+    """
     cost = np.full(len(positions), _CHANGE_COST)
     cost[positions == 0] -= _DOWNBEAT_GAIN
     if beats_per_bar == 4:

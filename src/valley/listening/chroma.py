@@ -21,7 +21,13 @@ def _weights(fade_in: tuple[int, int], fade_out: tuple[int, int], notes: int) ->
 
 
 def average_between(values: Floats, edges: Doubles) -> Doubles:
-    """Mean of ``values`` (frames × n) in each interval between ``edges`` (frames): shape (len(edges) - 1, n)."""
+    """Mean of ``values`` (frames × n) in each interval between ``edges`` (frames): shape (len(edges) - 1, n).
+
+    Parameters
+    ----------
+    values : shape (frames, n)
+    edges : frames at which intervals meet, ascending
+    """
     if len(edges) < 2:
         raise ParameterError(f"edges={edges!r} must hold at least two frame numbers")
     index = np.clip(np.round(edges).astype(int), 0, len(values))

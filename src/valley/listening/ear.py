@@ -38,7 +38,12 @@ class Heard:
 
 
 def scale_input(spectrum: Floats) -> Floats:
-    """Loudness on a scale from 0 to about 1, in decades below the song's loud frames."""
+    """Loudness on a scale from 0 to about 1, in decades below the song's loud frames.
+
+    Parameters
+    ----------
+    spectrum : magnitudes, shape (frames, bins)
+    """
     if spectrum.ndim != 2:
         raise ParameterError(f"spectrum has shape {spectrum.shape}; it must be frames × bins")
     reference = float(np.percentile(spectrum.max(1), 95)) + 1e-9 if len(spectrum) else 1.0

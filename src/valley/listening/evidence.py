@@ -60,14 +60,24 @@ def keep_evidence(heard: Heard, fps: float) -> Evidence:
 
 
 def dump_evidence(evidence: Evidence) -> bytes:
-    """Compressed bytes, some 40 kB a minute at most."""
+    """Compressed bytes, some 40 kB a minute at most.
+
+    Parameters
+    ----------
+    evidence : what sounds, ten times a second
+    """
     buffer = io.BytesIO()
     np.savez_compressed(buffer, rows=evidence.rows)
     return buffer.getvalue()
 
 
 def read_evidence(data: bytes) -> Evidence:
-    """Evidence from its bytes, or FormatError."""
+    """Evidence from its bytes, or FormatError.
+
+    Parameters
+    ----------
+    data : of ``dump_evidence``
+    """
     try:
         with np.load(io.BytesIO(data), allow_pickle=False) as file:
             rows = file["rows"]
@@ -80,6 +90,11 @@ def read_evidence(data: bytes) -> Evidence:
 
 def rate_agreement(chart: Chart, evidence: Evidence) -> tuple[Agreement, ...]:
     """Agreement of every numbered bar with the sound.
+
+    Parameters
+    ----------
+    chart : as corrected
+    evidence : what sounds, ten times a second
 
     Raises
     ------

@@ -46,7 +46,12 @@ def view_harmony(heard: Heard, activations: Floats, edges: Doubles) -> Floats:
 
 
 def add_context(views: Floats) -> Floats:
-    """The views with what surrounds them: the last and next eight intervals and the whole song, shape (intervals, 14, 12)."""
+    """The views with what surrounds them: the last and next eight intervals and the whole song, shape (intervals, 14, 12).
+
+    Parameters
+    ----------
+    views : shape (intervals, 10, 12): the harmony of each interval by pitch class
+    """
     pitch = views[:, 0] + views[:, 1]
     summed = np.concatenate([np.zeros((1, 12), np.float32), np.cumsum(pitch, axis=0)])
     n = len(views)

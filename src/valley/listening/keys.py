@@ -78,7 +78,13 @@ def _third(chord: Chord) -> str:
 
 
 def rate_keys(chords: list[Chord | None], treble: Doubles) -> Doubles:
-    """Log likelihood of the 24 keys in every interval: shape (intervals, 24), majors from C first, then minors."""
+    """Log likelihood of the 24 keys in every interval: shape (intervals, 24), majors from C first, then minors.
+
+    Parameters
+    ----------
+    chords : the chord of each interval, None where none sounds
+    treble : chroma, shape (intervals, 12)
+    """
     if len(chords) != len(treble):
         raise ParameterError(f"{len(chords)} chords and {len(treble)} chroma rows must be equal in number")
     out = np.zeros((len(chords), 24))

@@ -130,7 +130,13 @@ def _cut(path: npt.NDArray[np.int_], p: Doubles, begins: Floats, line: Line, fps
 
 
 def refine_peak(curve: Floats, frame: int) -> float:
-    """Place of a peak to parts of a frame, by a parabola through its neighbours."""
+    """Place of a peak to parts of a frame, by a parabola through its neighbours.
+
+    Parameters
+    ----------
+    curve : shape (frames,)
+    frame : where the peak stands
+    """
     if not 0 < frame < len(curve) - 1:
         return float(frame)
     a, b, c = (float(v) for v in curve[frame - 1 : frame + 2])

@@ -60,7 +60,13 @@ def compare_bars(chroma: Doubles, colour: Doubles) -> tuple[Doubles, Doubles]:
 
 
 def rate_novelty(similarity: Doubles, half: int) -> Doubles:
-    """Checkerboard novelty before each bar with ``half`` bars either side, 0 to about 1."""
+    """Checkerboard novelty before each bar with ``half`` bars either side, 0 to about 1.
+
+    Parameters
+    ----------
+    similarity : of each bar with each, shape (bars, bars), 0 to 1
+    half : bars either side
+    """
     n = len(similarity)
     out = np.zeros(n)
     for i in range(1, n):
@@ -72,7 +78,13 @@ def rate_novelty(similarity: Doubles, half: int) -> Doubles:
 
 
 def find_sections(harmony: Doubles, both: Doubles) -> list[SectionRun]:
-    """Sections over the bars, from ``compare_bars``."""
+    """Sections over the bars, from ``compare_bars``.
+
+    Parameters
+    ----------
+    harmony : similarity of harmony, shape (bars, bars)
+    both : of harmony and sound together, shape (bars, bars)
+    """
     n = len(harmony)
     if n == 0:
         return []

@@ -14,7 +14,12 @@ class Quality(NamedTuple):
     members: tuple[int, ...]
 
     def word(self, interval: int) -> str:
-        """What a member is called in this chord: the same step is a second in place of the third, a ninth above it."""
+        """What a member is called in this chord: the same step is a second in place of the third, a ninth above it.
+
+        Parameters
+        ----------
+        interval : steps on the line of fifths above the root
+        """
         has_third, has_seventh = bool({4, -3} & set(self.members)), -2 in self.members
         if interval == 2 and not has_third:
             return "second"

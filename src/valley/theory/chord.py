@@ -53,11 +53,22 @@ class Chord:
         return self._pitch_classes
 
     def name_of(self, pitch_class: int, key: Key) -> PitchName:
-        """Spelling of a note under this chord: as a member where it is one, else as the key has it."""
+        """Spelling of a note under this chord: as a member where it is one, else as the key has it.
+
+        Parameters
+        ----------
+        pitch_class : 0 to 11, C is 0
+        key : the key that holds there
+        """
         return self._names.get(pitch_class % 12) or key.spell(pitch_class)
 
     def member_word(self, pitch_class: int) -> str:
-        """What a note is in this chord ("third"), or an empty text where it is no member."""
+        """What a note is in this chord ("third"), or an empty text where it is no member.
+
+        Parameters
+        ----------
+        pitch_class : 0 to 11, C is 0
+        """
         for i in self.quality.members:
             if self.root.up(i).pitch_class == pitch_class % 12:
                 return self.quality.word(i)
@@ -78,6 +89,10 @@ class Chord:
     def respelled(self, key: Key) -> Chord:
         """The same sound with its root as the key spells it, but never a root with two signs.
 
+        Parameters
+        ----------
+        key : the key that holds there
+
         >>> parse_symbol("D#m/F#").respelled(Key.of("Bb", "minor")).to_symbol()
         'Ebm/Gb'
         """
@@ -86,18 +101,32 @@ class Chord:
 
 
 def label_of(chord: Chord | None) -> str:
-    """Harte's label of a chord, ``N`` for none."""
+    """Harte's label of a chord, ``N`` for none.
+
+    Parameters
+    ----------
+    chord : None where none sounds
+    """
     return chord.to_harte() if chord else NO_CHORD
 
 
 def symbol_of(chord: Chord | None) -> str:
-    """What a player reads: "Gm7", or "no chord"."""
+    """What a player reads: "Gm7", or "no chord".
+
+    Parameters
+    ----------
+    chord : None where none sounds
+    """
     return chord.to_symbol() if chord else "no chord"
 
 
 @lru_cache(maxsize=4096)
 def parse_harte(label: str) -> Chord | None:
     """Read a Harte label; ``N`` and ``X`` give None.
+
+    Parameters
+    ----------
+    label : root, colon and shorthand or degrees, a slash and the bass's degree: "F#:min7/b3"
 
     >>> parse_harte("F:maj/3").to_symbol()
     'F/A'
@@ -114,6 +143,10 @@ def parse_harte(label: str) -> Chord | None:
 
 def parse_symbol(text: str) -> Chord | None:
     """Read a chord as people type it: ``F#m7b5/C``, ``Bbadd2``, ``c half-diminished``, ``N`` for none.
+
+    Parameters
+    ----------
+    text : as typed on a chart
 
     >>> parse_symbol("Bbadd2").to_harte(), parse_symbol("Ab/C").to_harte()
     ('Bb:maj(9)', 'Ab:maj/3')
@@ -134,6 +167,11 @@ def parse_symbol(text: str) -> Chord | None:
 
 def complete_symbol(text: str, *, at_most: int = 8) -> tuple[str, ...]:
     """Chord symbols that begin as typed, plain ones first.
+
+    Parameters
+    ----------
+    text : what has been typed
+    at_most : how many are given
 
     >>> complete_symbol("Bbm")[:3]
     ('Bbm', 'Bbm7', 'Bbm6')
@@ -166,6 +204,12 @@ def _find_quality(text: str) -> Quality | None:
 def close_pitches(chord: Chord, *, bass_from: int = 40, upper_from: int = 55) -> tuple[int, ...]:
     """A plain grip to hear a chord by: its bass, then all its notes within an octave above ``upper_from`` (MIDI).
 
+    Parameters
+    ----------
+    chord : the chord to hear
+    bass_from : lowest MIDI number of the bass
+    upper_from : lowest MIDI number of the rest
+
     >>> close_pitches(parse_harte("C:maj/3"))
     (40, 55, 60, 64)
     """
@@ -180,6 +224,11 @@ def name_inversion(chord: Chord, lowest: int | None = None) -> str:
     """Position in words: "root position", "first inversion", or which note stands in the bass.
 
     ``lowest`` is the pitch class that sounds lowest, where that is not the chord's own bass.
+
+    Parameters
+    ----------
+    chord : what is played
+    lowest : pitch class of the lowest key, 0 to 11; the bass of the chord without it
 
     >>> name_inversion(parse_harte("C:maj/3")), name_inversion(parse_harte("C:maj"), 7)
     ('first inversion', 'second inversion')

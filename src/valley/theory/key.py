@@ -28,6 +28,13 @@ class Key:
 
     @classmethod
     def of(cls, tonic: str, mode: str) -> Key:
+        """A key by its tonic's name.
+
+        Parameters
+        ----------
+        tonic : such as "Bb"
+        mode : "major" or "minor"
+        """
         return cls(parse_name(tonic), mode)
 
     @classmethod
@@ -35,6 +42,11 @@ class Key:
         """The usual key of a sounding tonic: the spelling with the fewest accidentals.
 
         Ties (six sharps or six flats) go to Gb major and Eb minor, which pianists read more often.
+
+        Parameters
+        ----------
+        pitch_class : of the tonic, 0 to 11
+        mode : "major" or "minor"
         """
         shift = 0 if mode == "major" else 3
         fifths = (pitch_class * 7 - shift) % 12
@@ -50,11 +62,21 @@ class Key:
         return tuple(self.tonic.up(i) for i in _SCALE[self.mode])
 
     def spell(self, pitch_class: int) -> PitchName:
-        """The name this key gives to a pitch class."""
+        """The name this key gives to a pitch class.
+
+        Parameters
+        ----------
+        pitch_class : 0 to 11, C is 0
+        """
         return spell_pitch_class(pitch_class % 12, self.tonic)
 
     def degree(self, pitch_class: int) -> int:
-        """Semitones above the tonic, 0 to 11."""
+        """Semitones above the tonic, 0 to 11.
+
+        Parameters
+        ----------
+        pitch_class : 0 to 11, C is 0
+        """
         return (pitch_class - self.tonic.pitch_class) % 12
 
     def __str__(self) -> str:

@@ -48,6 +48,10 @@ class Metre:
     def count(self, position: Fraction) -> str:
         """How a position in the bar is counted aloud.
 
+        Parameters
+        ----------
+        position : beats from the bar line, 0 is the first
+
         >>> Metre("4/4").count(Fraction(5, 2)), Metre("6/8").count(Fraction(4, 3))
         ('3 &', '5')
         """

@@ -17,6 +17,13 @@ _SIGNS = {0: "", 1: "#", 2: "##", 3: "###", -1: "b", -2: "bb", -3: "bbb"}
 def name_note(name: PitchName, *, naming: str = "letters", flats: str = "written", spelling: str = "strict") -> str:
     """A pitch class in a school.
 
+    Parameters
+    ----------
+    name : the spelled note
+    naming : letters, syllables or german
+    flats : "written" (Bb) or "spoken" (B flat)
+    spelling : "strict", or "simple" without double signs and white keys with one
+
     >>> b_flat = PitchName(-2)
     >>> name_note(b_flat), name_note(b_flat, flats="spoken"), name_note(b_flat, naming="syllables"), name_note(b_flat, naming="german")
     ('Bb', 'B flat', 'sib', 'B')
@@ -45,6 +52,14 @@ def _german(name: PitchName) -> str:
 
 def name_pitch(text: str, *, naming: str = "letters", flats: str = "written", spelling: str = "strict", octaves: str = "c4") -> str:
     """A pitch with its octave in a school; ``text`` has middle C as C4.
+
+    Parameters
+    ----------
+    text : a name with its octave
+    naming : letters, syllables or german
+    flats : "written" or "spoken"
+    spelling : "strict" or "simple"
+    octaves : "c4" or "c3" (what middle C is called), or "words" (how far from middle C)
 
     >>> name_pitch("Bb3"), name_pitch("Bb3", octaves="c3"), name_pitch("Bb3", octaves="words"), name_pitch("A4", naming="syllables")
     ('Bb3', 'Bb2', 'the Bb below middle C', 'la4')
@@ -83,6 +98,18 @@ def name_chord(
 ) -> str:
     """A chord's symbol in a school.
 
+    Parameters
+    ----------
+    chord : None where none sounds
+    naming : letters, syllables or german
+    flats : "written" or "spoken"
+    spelling : "strict" or "simple"
+    added : how an added ninth is written
+    suspended : how a suspended second is written
+    major_seventh : how a major seventh is written
+    half_diminished : how a half-diminished seventh is written
+    inversions : "slash", or "words" ("C with E in the bass")
+
     >>> from valley.theory.chord import parse_symbol
     >>> name_chord(parse_symbol("Bbmaj7/D"), naming="german", major_seventh="M7"), name_chord(parse_symbol("F/A"), inversions="words")
     ('BM7/D', 'F, first inversion')
@@ -109,6 +136,10 @@ _NOTE_WORDS = re.compile(r"\b([A-G](?:#{1,2}|b{1,2})?)(-?\d)\b")
 
 def rename_pitches(text: str, **school: str) -> str:
     """Every pitch with an octave in a sentence, said in a school.
+
+    Parameters
+    ----------
+    text : a sentence with names such as "Bb2"; the rest as for ``name_pitch``
 
     >>> rename_pitches("Bb3 stays down.", octaves="c3")
     'Bb2 stays down.'

@@ -69,6 +69,12 @@ class NamedChord:
 def name_notes(midi: Iterable[int], key: Key, *, at_most: int = 5) -> tuple[NamedChord, ...]:
     """The likeliest chord names for sounding keys, the best first; empty for fewer than two different notes.
 
+    Parameters
+    ----------
+    midi : sounding keys, MIDI numbers in any order; the lowest is the bass
+    key : decides between names that fit equally
+    at_most : how many names are given
+
     >>> [n.chord.to_symbol() for n in name_notes([52, 60, 67], Key.of("C", "major"))][:1]
     ['C/E']
     """
@@ -130,6 +136,12 @@ def _explain(chord: Chord, extra: frozenset[int], missing: tuple[int, ...], bass
 
 def judge_claim(claimed: Chord, midi: Iterable[int], key: Key) -> tuple[str, str]:
     """Does a claimed name fit the played notes?
+
+    Parameters
+    ----------
+    claimed : the chord that is named
+    midi : sounding keys, MIDI numbers; the lowest is the bass
+    key : decides between names that fit equally
 
     Returns
     -------

@@ -41,6 +41,10 @@ class PitchName:
     def up(self, interval: int) -> PitchName:
         """Moved by an interval on the line of fifths (4 = a major third up).
 
+        Parameters
+        ----------
+        interval : steps on the line of fifths
+
         >>> str(PitchName(-3).up(4))
         'G'
         """
@@ -59,6 +63,10 @@ class PitchName:
     def octave_of(self, midi: int) -> int:
         """Octave number of a sounding pitch under this spelling (middle C = C4; Cb4 sounds B3).
 
+        Parameters
+        ----------
+        midi : MIDI number, 60 is middle C
+
         >>> PitchName(-7).octave_of(59)
         4
         """
@@ -67,7 +75,12 @@ class PitchName:
         return (midi - self.alter) // 12 - 1
 
     def at(self, midi: int) -> str:
-        """Name with octave, e.g. ``Bb2``."""
+        """Name with octave, e.g. ``Bb2``.
+
+        Parameters
+        ----------
+        midi : MIDI number, 60 is middle C
+        """
         return f"{self}{self.octave_of(midi)}"
 
     def __str__(self) -> str:
@@ -76,6 +89,10 @@ class PitchName:
 
 def parse_name(text: str) -> PitchName:
     """Read a pitch class such as ``Bb``, ``F#`` or ``C♭``.
+
+    Parameters
+    ----------
+    text : a letter and its signs
 
     >>> parse_name("Eb").pitch_class
     3
@@ -88,6 +105,10 @@ def parse_name(text: str) -> PitchName:
 
 def parse_pitch(text: str) -> tuple[PitchName, int]:
     """Read a pitch with octave; gives its name and MIDI number (C4 = 60).
+
+    Parameters
+    ----------
+    text : a name and an octave number, middle C is C4
 
     >>> parse_pitch("Bb2")[1]
     46
@@ -105,6 +126,11 @@ def spell_pitch_class(pitch_class: int, tonic: PitchName) -> PitchName:
 
     The window of twelve fifths from tonic-5 to tonic+6 holds both modes' scales with their usual
     chromatic notes (b2 b3 b6 b7 and #4, and in minor the raised sixth and seventh).
+
+    Parameters
+    ----------
+    pitch_class : 0 to 11, C is 0
+    tonic : of the key that holds
     """
     low = tonic.fifths - 5
     return PitchName(low + (pitch_class * 7 - low) % 12)
@@ -112,6 +138,11 @@ def spell_pitch_class(pitch_class: int, tonic: PitchName) -> PitchName:
 
 def spell_midi(midi: int, tonic: PitchName) -> str:
     """Spelled pitch with octave of a MIDI number in the key of ``tonic``.
+
+    Parameters
+    ----------
+    midi : MIDI number, 60 is middle C
+    tonic : of the key that holds
 
     >>> spell_midi(66, parse_name("D")), spell_midi(66, parse_name("Db"))
     ('F#4', 'Gb4')

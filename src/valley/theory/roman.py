@@ -29,6 +29,11 @@ _SUFFIX = {
 def write_roman(chord: Chord, key: Key) -> str:
     """The numeral of a chord in a key, with its bass as a figure of the chord where it is not the root.
 
+    Parameters
+    ----------
+    chord : the chord
+    key : the key that holds
+
     >>> from valley.theory.chord import parse_symbol
     >>> [write_roman(parse_symbol(s), Key.of("C", "major")) for s in ("Dm7", "Bb", "F#dim", "C/E")]
     ['ii7', 'bVII', '#iv°', 'I/3']
