@@ -2472,6 +2472,8 @@ export interface components {
             name: string;
             /** Note Endings */
             note_endings: string[];
+            /** Score Endings */
+            score_endings: string[];
             /** Signed In */
             signed_in: boolean;
         };

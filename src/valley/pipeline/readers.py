@@ -116,6 +116,7 @@ READERS: tuple[Reader, ...] = (
     Reader((".json",), "Valley's own documents", _json),
 )
 ENDINGS: tuple[str, ...] = tuple(ending for reader in READERS for ending in reader.endings)
+SCORE_ENDINGS: tuple[str, ...] = tuple(ending for reader in READERS if reader.score for ending in reader.endings)
 _BY_ENDING = {ending: reader for reader in READERS for ending in reader.endings}
 
 

@@ -1,6 +1,7 @@
 import { useState } from "react";
 import { FileTrigger } from "react-aria-components";
 import { usePerformance } from "../../api/hands";
+import { useSession } from "../../api/songs";
 import { Button, ErrorNotice, percent, withSigns } from "../../ui";
 import { MarginHeading, useWorkspace } from "../song";
 
@@ -9,6 +10,7 @@ const SHOWN = 12;
 /** A performance from a MIDI keyboard: what was struck otherwise, bar by bar; or its grips taken as they were played. */
 export function PerformanceDesk() {
   const { song } = useWorkspace();
+  const session = useSession();
   const performance = usePerformance(song.id);
   const [file, setFile] = useState<File | null>(null);
   const held = performance.data;
@@ -16,7 +18,7 @@ export function PerformanceDesk() {
     <section>
       <MarginHeading>Your own playing</MarginHeading>
       <FileTrigger
-        acceptedFileTypes={[".mid", ".midi", ".musicxml", ".xml", ".mxl"]}
+        acceptedFileTypes={session.data?.score_endings ?? []}
         onSelect={(list) => {
           const chosen = list?.[0];
           if (!chosen) return;

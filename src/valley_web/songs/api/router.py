@@ -9,7 +9,7 @@ from ninja.files import UploadedFile
 
 from valley.charting.compare import compare_charts
 from valley.errors import FormatError, ParameterError
-from valley.pipeline.readers import ENDINGS, is_notes
+from valley.pipeline.readers import ENDINGS, SCORE_ENDINGS, is_notes
 from valley.theory.chord import close_pitches, complete_symbol, parse_symbol
 from valley.theory.naming import name_notes
 from valley_web.common.auth import name_actor
@@ -40,6 +40,7 @@ def get_session(request: HttpRequest) -> SessionOut:
         signed_in=request.user.is_authenticated,
         name=name_actor(request),
         max_upload_bytes=settings.MAX_UPLOAD_BYTES,
+        score_endings=list(SCORE_ENDINGS),
         max_seconds=settings.MAX_RECORDING_SECONDS,
         note_endings=list(ENDINGS),
     )

@@ -62,6 +62,7 @@ class SessionOut(Schema):
     signed_in: bool
     name: str
     max_upload_bytes: int
+    score_endings: list[str]  # of files that hold notes as they are played
     max_seconds: float
     note_endings: list[str]
 
