@@ -6,5 +6,5 @@ export default defineConfig({
   plugins: [react()],
   build: { manifest: true, chunkSizeWarningLimit: 900 },
   server: { proxy: { "/api": "http://127.0.0.1:8000", "/recordings": "http://127.0.0.1:8000" } },
-  test: { environment: "jsdom", setupFiles: ["src/test-setup.ts"], restoreMocks: true },
+  test: { environment: "jsdom", setupFiles: ["src/test-setup.ts"], restoreMocks: true, testTimeout: 90_000 },
 });

@@ -1,4 +1,4 @@
-import { describe, expect, it } from "vitest";
+import { describe, expect, it, vi } from "vitest";
 import { Line, lineOf } from "./line";
 
 /** A call that is answered when it is told to. */
@@ -28,12 +28,10 @@ describe("a line of changes", () => {
     expect(line.waiting).toBe(3);
     calls[0]?.answer();
     await answers[0];
-    await new Promise((r) => setTimeout(r));
-    expect(sent).toEqual([1, 2]);
+    await vi.waitFor(() => expect(sent).toEqual([1, 2]));
     calls[1]?.fail();
     await expect(answers[1]).rejects.toThrow("no");
-    await new Promise((r) => setTimeout(r));
-    expect(sent).toEqual([1, 2, 3]);
+    await vi.waitFor(() => expect(sent).toEqual([1, 2, 3]));
     calls[2]?.answer();
     expect(await answers[2]).toBe(3);
     await line.idle();
@@ -48,11 +46,11 @@ describe("a line of changes", () => {
       asked += 1;
       return asked === 1 ? first.promise : Promise.resolve("new");
     });
-    await new Promise((r) => setTimeout(r));
+    await vi.waitFor(() => expect(asked).toBe(1));
     const change = slow("done");
     const done = line.add(() => change.promise);
     first.answer();
-    await new Promise((r) => setTimeout(r));
+    await first.promise;
     change.answer();
     await done;
     expect(await fresh).toBe("new");

@@ -49,7 +49,7 @@ def test_hands_and_keyboards_by_name_or_measure() -> None:
 @pytest.mark.parametrize("style", STYLES)
 @pytest.mark.parametrize("level", LEVELS)
 @given(chord=random_chords(), melody=st.none() | st.integers(57, 88), hand=st.sampled_from(sorted(HANDS)))
-@settings(max_examples=25, deadline=None)
+@settings(max_examples=25)
 def test_every_style_has_a_shape_for_every_chord(style: str, level: str, chord: Chord, melody: int | None, hand: str) -> None:
     limits = Limits(HANDS[hand], *keyboard_range(61))
     shapes = pool_shapes(Moment(chord, melody, melody), STYLES[style], limits, weigh(STYLES[style], level), level)
@@ -66,7 +66,7 @@ def test_every_style_has_a_shape_for_every_chord(style: str, level: str, chord: 
 
 @pytest.mark.parametrize("style", STYLES)
 @given(chart=random_charts(), hand=st.sampled_from(sorted(HANDS)), keyboard=st.sampled_from(["61", "76", "88"]), level=st.sampled_from(LEVELS))
-@settings(max_examples=60, deadline=None)
+@settings(max_examples=60)
 def test_arrangements_keep_their_promises(style: str, chart: Chart, hand: str, keyboard: str, level: str) -> None:
     arrangement = arrange(chart, Choices(style=style, level=level, hand=hand, keyboard=keyboard))
     low, high = keyboard_range(keyboard)
@@ -101,7 +101,7 @@ def test_arrangements_keep_their_promises(style: str, chart: Chart, hand: str, k
 
 @pytest.mark.parametrize("style", STYLES)
 @given(chart=random_charts(), level=st.sampled_from(LEVELS))
-@settings(max_examples=30, deadline=None)
+@settings(max_examples=30)
 def test_each_voice_of_a_hand_is_one_line(style: str, chart: Chart, level: str) -> None:
     """Notes of a voice that overlap begin and end together, so that they can be written on a staff."""
     for part in arrange(chart, Choices(style=style, level=level)).parts:
@@ -112,7 +112,7 @@ def test_each_voice_of_a_hand_is_one_line(style: str, chart: Chart, level: str) 
 
 @pytest.mark.parametrize("style", STYLES)
 @given(chart=random_charts(), hand=st.sampled_from(sorted(HANDS)))
-@settings(max_examples=40, deadline=None)
+@settings(max_examples=40)
 def test_easier_is_never_harder_than_standard(style: str, chart: Chart, hand: str) -> None:
     """No wider reach of either hand at any chord, and no more movement in all."""
     easier, standard = (arrange(chart, Choices(style=style, level=level, hand=hand)).parts[0].grips for level in (EASIER, STANDARD))
@@ -133,7 +133,7 @@ def travel(grips: tuple[Grip, ...]) -> int:
 
 @pytest.mark.parametrize("style", STYLES)
 @given(chart=random_charts(), up=st.integers(1, 11), level=st.sampled_from(LEVELS))
-@settings(max_examples=30, deadline=None)
+@settings(max_examples=30)
 def test_transposing_the_chart_transposes_the_arrangement(style: str, chart: Chart, up: int, level: str) -> None:
     """Key by key, up to an octave for the whole part, on a keyboard without ends."""
     wide = Choices(style=style, level=level, keyboard="C0-C9")

@@ -58,7 +58,7 @@ def test_hands_that_no_longer_touch_are_told() -> None:
     assert "run into each other" in explain_change(CHART, near, free)
 
 
-@settings(max_examples=40, deadline=None)
+@settings(max_examples=40)
 @given(st.sampled_from([0, 4, 8, 16]), st.integers(-12, 12))
 def test_a_change_is_never_called_stiller_both_ways(start: int, by: int) -> None:
     left, right = keys(NOW, start)

@@ -37,7 +37,7 @@ def test_forms_fill_whole_bars_and_are_written_as_they_are_read(name: str, meter
 
 @pytest.mark.parametrize("name", sorted(set(PATTERNS) - {"held"}))
 @given(chart=random_charts())
-@settings(max_examples=15, deadline=None)
+@settings(max_examples=15)
 def test_patterned_notes_last_exactly_as_long_as_their_chord(name: str, chart: Chart) -> None:
     part = arrange(chart, Choices(style="root-and-chord", pattern=name)).parts[0]
     assert part.notices == ()
@@ -104,7 +104,7 @@ def test_an_own_pattern_and_a_pattern_for_one_chord() -> None:
 
 
 @given(chart=random_charts())
-@settings(max_examples=60, deadline=None)
+@settings(max_examples=60)
 def test_links_fit_their_room_and_leave_one_line_a_hand(chart: Chart) -> None:
     plain = arrange(chart, Choices(style="block-and-melody"), with_links=True).parts[0]
     for link in plain.links:

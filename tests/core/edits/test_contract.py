@@ -171,7 +171,7 @@ def test_every_edit_has_an_example() -> None:
 def test_an_edit_keeps_to_the_contract(kind: type) -> None:
     done = []
 
-    @settings(max_examples=COSTLY.get(kind, 30), deadline=None, suppress_health_check=list(HealthCheck))
+    @settings(max_examples=COSTLY.get(kind, 30), suppress_health_check=list(HealthCheck))
     @given(st.data(), random_songs())
     def check(data: st.DataObject, song: SongState) -> None:
         try:
@@ -197,7 +197,7 @@ def test_an_edit_keeps_to_the_contract(kind: type) -> None:
 
 @pytest.mark.parametrize("kind", EXAMPLES, ids=lambda k: k.__name__)
 def test_an_edit_moves_with_its_place(kind: type) -> None:
-    @settings(max_examples=8, deadline=None, suppress_health_check=list(HealthCheck))
+    @settings(max_examples=8, suppress_health_check=list(HealthCheck))
     @given(st.data(), random_songs())
     def check(data: st.DataObject, song: SongState) -> None:
         try:

@@ -66,7 +66,7 @@ def test_charts_come_back_as_they_were(chart: Chart) -> None:
 
 
 @given(random_charts(), st.sampled_from(sorted(STYLES)))
-@settings(max_examples=30, deadline=None)
+@settings(max_examples=30)
 def test_arrangements_come_back_as_they_were(chart: Chart, style: str) -> None:
     arrangement = arrange(chart, Choices(style=style))
     assert read_arrangement(json.loads(json.dumps(dump_arrangement(arrangement)))) == arrangement

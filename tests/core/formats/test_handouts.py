@@ -141,7 +141,7 @@ def test_what_is_handed_out_is_read_in_again(files: dict[str, bytes], name: str)
 
 
 @given(random_charts())
-@settings(max_examples=25, deadline=None)
+@settings(max_examples=25)
 def test_tables_round_trip(chart: Chart) -> None:
     assert sounding(parse_chords_csv(dump_chords_csv(chart))) == sounding(chart)
 
@@ -153,7 +153,7 @@ def test_labels_find_their_beat() -> None:
 
 
 @given(random_charts())
-@settings(max_examples=25, deadline=None)
+@settings(max_examples=25)
 def test_a_midi_file_comes_back_hand_by_hand(chart: Chart) -> None:
     work = make_work(chart, Choices(style="root-and-chord"))
     score = read_midi(dump_midi(chart, work.arrangement))

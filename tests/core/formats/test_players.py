@@ -7,7 +7,7 @@ from fractions import Fraction as F
 
 import mido
 import pytest
-from hypothesis import HealthCheck, given, settings
+from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from tests.charts import chart_of, random_charts
@@ -22,7 +22,7 @@ from valley.model.arrangement import Arrangement
 from valley.model.chart import Chart, Cue
 from valley.model.choices import Choices
 
-slow = settings(max_examples=40, deadline=None, suppress_health_check=[HealthCheck.too_slow])
+slow = settings(max_examples=40)
 asked = st.tuples(random_charts(), st.sampled_from(sorted(STYLES)), st.sampled_from(sorted(PATTERNS)))
 
 

@@ -5,7 +5,7 @@ from fractions import Fraction as F
 from pathlib import Path
 
 import pytest
-from hypothesis import HealthCheck, given, settings
+from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from valley.arranging.arrange import arrange
@@ -108,7 +108,7 @@ def songs(draw: st.DrawFn) -> str:
     return "\n".join(lines)
 
 
-@settings(max_examples=14, deadline=None, suppress_health_check=[HealthCheck.too_slow])
+@settings(max_examples=14)
 @given(songs(), st.sampled_from(["held", "broken", "bass-and-beats"]))
 def test_what_is_folded_unfolds_to_the_same_notes(text: str, pattern: str) -> None:
     chart, arrangement = make(text, pattern=pattern)

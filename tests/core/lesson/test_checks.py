@@ -26,7 +26,7 @@ def named(found: tuple[Finding, ...], check: str) -> list[Finding]:
 
 @pytest.mark.parametrize("style", STYLES)
 @given(chart=random_charts(), level=st.sampled_from(("easier", "standard", "fuller")))
-@settings(max_examples=15, deadline=None)
+@settings(max_examples=15)
 def test_what_valley_makes_has_no_errors(style: str, chart: Chart, level: str) -> None:
     found = findings_of(chart, Choices(style=style, level=level))
     assert [f for f in found if f.severity == "error"] == []

@@ -75,7 +75,7 @@ def test_what_a_grip_leaves_out_is_said() -> None:
 
 
 @given(random_charts())
-@settings(max_examples=40, deadline=None)
+@settings(max_examples=40)
 def test_every_chord_is_taught(chart: Chart) -> None:
     arrangement = arrange(chart)
     lesson = build_lesson(chart, arrangement)

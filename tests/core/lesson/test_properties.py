@@ -23,7 +23,7 @@ from valley.theory.key import Key
 from valley.theory.naming import CONTRADICTS
 from valley.theory.pitch import parse_pitch
 
-slow = settings(max_examples=30, deadline=None, suppress_health_check=[HealthCheck.too_slow, HealthCheck.filter_too_much])
+slow = settings(max_examples=30, suppress_health_check=[HealthCheck.too_slow, HealthCheck.filter_too_much])
 MOVE = re.compile(r"([A-G](?:#{1,2}|b{1,2})?\d) goes (up|down) (?:(an?) ([a-z ]+?)|(\d+) semitones) to ([A-G](?:#{1,2}|b{1,2})?\d)")
 INTERVALS = {  # name: (semitones, letters)
     "semitone": (1, None),

@@ -124,7 +124,7 @@ def test_thirds_of_the_beat_make_compound_time() -> None:
     assert find_bars(evidence, np.zeros(n), np.full(n, 0.5), triple, 55).meter == "6/8"
 
 
-@settings(max_examples=200, deadline=None)
+@settings(max_examples=200)
 @given(st.integers(0, 2**32 - 1), st.integers(3, 40), st.integers(2, 40))
 def test_beats_ascend_wherever_loud_sounds_stand(seed: int, count: int, gap: int) -> None:
     """A loud off-beat close by drew a beat past its neighbour, and the recording could not be heard at all."""

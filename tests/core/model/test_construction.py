@@ -40,7 +40,7 @@ def put(document: Any, path: tuple[Any, ...], value: Any) -> None:
     document[path[-1]] = value
 
 
-@settings(max_examples=250, deadline=None, suppress_health_check=list(HealthCheck))
+@settings(max_examples=250, suppress_health_check=list(HealthCheck))
 @given(st.data(), random_songs())
 def test_a_song_is_read_back_whole_and_a_broken_one_is_one_sentence(data: st.DataObject, song: SongState) -> None:
     document = json.loads(json.dumps(dump_song(song)))

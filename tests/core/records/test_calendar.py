@@ -44,7 +44,7 @@ weeks = st.builds(
 )
 
 
-@settings(max_examples=150, deadline=None)
+@settings(max_examples=150)
 @given(jobs, weeks)
 def test_plans_hold_what_they_promise(todo: list[Job], week: Week) -> None:
     plan = plan_work(todo, week, MONDAY)

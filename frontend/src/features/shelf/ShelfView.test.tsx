@@ -184,5 +184,5 @@ it("searches, orders and chooses a waymark on the server, and shows what was tak
 it("says so when Valley does not answer", async () => {
   vi.stubGlobal("fetch", () => Promise.reject(new TypeError("network")));
   show();
-  expect(await screen.findByText("Valley does not answer.", {}, { timeout: 4000 })).toBeInTheDocument();
+  expect(await screen.findByText("Valley does not answer.")).toBeInTheDocument();
 });
