@@ -24,7 +24,7 @@ import numpy as np
 sys.path.insert(0, str(Path(__file__).parent.parent / "src"))
 
 from valley.theory.chord import Chord, parse_symbol
-from valley.theory.metre import Metre
+from valley.theory.meter import Meter
 from valley.theory.pitch import parse_pitch
 
 HERE = Path(__file__).parent
@@ -144,7 +144,7 @@ def tempo_map(song: dict[str, Any], beats: float, seed: int) -> list[int]:
     drift, out = 0.0, []
     for _ in range(int(beats) + 2):
         drift = 0.9 * drift + rng.gauss(0, song["drift"] / 2)
-        bpm = song["bpm"] * float(Metre(song["meter"]).quarters_per_beat) * (1 + max(-0.04, min(0.04, drift)))
+        bpm = song["bpm"] * float(Meter(song["meter"]).quarters_per_beat) * (1 + max(-0.04, min(0.04, drift)))
         out.append(mido.bpm2tempo(bpm))
     return out
 
@@ -154,7 +154,7 @@ def truth_of(stem: str) -> dict[str, Any]:
     song = json.loads((HERE / "songs" / f"{stem}.json").read_text("utf-8"))
     seed = sum(map(ord, stem))
     notes, beats = perform(song, seed)
-    quarters = float(Metre(song["meter"]).quarters_per_beat)
+    quarters = float(Meter(song["meter"]).quarters_per_beat)
     lengths = [tempo * quarters / 1e6 for tempo in tempo_map(song, beats, seed)]
     times = np.concatenate([[0.0], np.cumsum(lengths)])
 
@@ -169,7 +169,7 @@ def truth_of(stem: str) -> dict[str, Any]:
         "tuning_cents": 0.0,
         "end": seconds(beats),
         "beats": [seconds(b) for b in range(int(beats))],
-        "downbeats": [seconds(b) for b in range(0, int(beats), Metre(song["meter"]).beats)],
+        "downbeats": [seconds(b) for b in range(0, int(beats), Meter(song["meter"]).beats)],
         "melody": [{"start": seconds(t), "end": seconds(t + d), "midi": m} for t, d, m, _, c in notes if c == LEAD],
         "bass": [{"start": seconds(t), "end": seconds(t + d), "midi": m} for t, d, m, _, c in notes if c == BASS],
     } | _walk(song, seconds)
@@ -201,7 +201,7 @@ def _walk(song: dict[str, Any], seconds: Callable[[float], float]) -> dict[str, 
 
 
 def write_midi(song: dict[str, Any], notes: list[Note], beats: float, path: Path, seed: int) -> None:
-    per_beat = int(TICKS * Metre(song["meter"]).quarters_per_beat)
+    per_beat = int(TICKS * Meter(song["meter"]).quarters_per_beat)
     file = mido.MidiFile(type=1, ticks_per_beat=TICKS)
     tempo_track = mido.MidiTrack()
     now = 0

@@ -20,7 +20,7 @@ from valley.song import SongState, Work
 from valley.theory._chord_table import QUALITIES
 from valley.theory.chord import Chord, parse_symbol
 from valley.theory.key import Key
-from valley.theory.metre import Metre
+from valley.theory.meter import Meter
 from valley.theory.pitch import PitchName
 
 C_MAJOR = Chord(PitchName(0), QUALITIES[0])
@@ -37,7 +37,7 @@ def chart_of(
     pickup: int = 0,
 ) -> Chart:
     """Bars of chord symbols separated by blanks, sharing the bar equally; parts as (start bar, bars, same as)."""
-    beats = Metre(meter).beats
+    beats = Meter(meter).beats
     chords: list[ChartChord] = []
     if pickup:
         chords.append(ChartChord(Fraction(0), Fraction(pickup), None))
@@ -65,7 +65,7 @@ def random_chords(draw: st.DrawFn) -> Chord:
 def random_charts(draw: st.DrawFn) -> Chart:
     """One to six bars in any key and metre, with any chords and a tune that lies in a singable range."""
     meter = draw(st.sampled_from(("2/4", "3/4", "4/4", "6/8")))
-    beats = Metre(meter).beats
+    beats = Meter(meter).beats
     key = Key.from_pitch_class(draw(st.integers(0, 11)), draw(st.sampled_from(("major", "minor"))))
     count = draw(st.integers(1, 6))
     chords = [ChartChord(Fraction(i * beats), Fraction(beats), draw(random_chords()).respelled(key)) for i in range(count)]

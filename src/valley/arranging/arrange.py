@@ -263,7 +263,7 @@ def _set_in_time(ask: _Ask, grips: Sequence[Grip], tune: Sequence[MelodyNote], n
         name = single.get(grip.start, ask.pattern)
         if after is None and ask.own.ending == "rolled":
             name = "rolled"
-        key, meter = ask.chart.key_at(grip.start), ask.chart.grid.metre_at(grip.start).name
+        key, meter = ask.chart.key_at(grip.start), ask.chart.grid.meter_at(grip.start).name
         form = _hold(meter, grip.duration)
         try:
             if name != HELD:
@@ -317,7 +317,7 @@ def _join(ask: _Ask, grips: Sequence[Grip], notes: list[PlayedNote], with_links:
     tune = [n for n in notes if n.melody]
     over = share_out(tune, [(g.start, g.end) for g in grips])
     joints = [
-        Joint(g, after, ask.chart.key_at(g.start), here, ask.hand, ask.lowest, ask.highest, grid.metre_at(g.start).division == 3)
+        Joint(g, after, ask.chart.key_at(g.start), here, ask.hand, ask.lowest, ask.highest, grid.meter_at(g.start).division == 3)
         for (g, after), here in zip(with_next(grips), over, strict=True)
     ]
     taken = {(k.start, k.kind): k.form for k in ask.choices.taken_links}

@@ -17,7 +17,7 @@ from valley.errors import FormatError, ParameterError
 from valley.model.arrangement import LEFT, RIGHT, Grip, HandNote, PlayedNote
 from valley.model.pattern import Form, Pattern, Slot
 from valley.theory.key import Key
-from valley.theory.metre import SUPPORTED, Metre
+from valley.theory.meter import SUPPORTED, Meter
 
 _SLOT = re.compile(r"([^@]+)@(\d+(?:/\d+)?)([~>]*)$")
 # Where a note is looked for, in semitones above the bass: the first that is a chord note.
@@ -67,7 +67,7 @@ def make_form(meter: str, left: str, right: str = "", cell: Fraction | int = 0) 
 
 def check_form(form: Form) -> str:
     """An empty text where a form fills whole bars exactly in both hands; else the sentence with the arithmetic."""
-    bar = Fraction(Metre(form.meter).beats)
+    bar = Fraction(Meter(form.meter).beats)
     for hand, slots in ((LEFT, form.left), (RIGHT, form.right)):
         if not slots:
             continue
@@ -159,13 +159,13 @@ def count_form(form: Form) -> tuple[tuple[str, str, str], ...]:
     >>> count_form(make_form("4/4", "low@1/2 upper@1/2 low@3"))[1]
     ('1 &', 'left', 'upper')
     """
-    metre = Metre(form.meter)
+    meter = Meter(form.meter)
     rows = []
     for hand, slots in ((LEFT, form.left), (RIGHT, form.right)):
         now = Fraction(0)
         for slot in slots:
             if slot.keys:
-                rows.append((now, metre.count(now % metre.beats), hand, " and ".join(slot.keys)))
+                rows.append((now, meter.count(now % meter.beats), hand, " and ".join(slot.keys)))
             now += slot.duration
     return tuple((count, hand, keys) for _, count, hand, keys in sorted(rows, key=lambda r: (r[0], r[2])))
 

@@ -125,7 +125,7 @@ def _set_note(chart: Chart, tune: MelodyNote, grips: Sequence[Grip], style: Styl
 
 def _repeat_under(chart: Chart, grip: Grip, melody: Sequence[MelodyNote], *, covered: bool) -> list[PlayedNote]:
     """Thumb and index on every half beat (every third in compound time), below whatever the tune does meanwhile."""
-    step = Fraction(1, 3) if chart.grid.metre_at(grip.start).division == 3 else _HALF
+    step = Fraction(1, 3) if chart.grid.meter_at(grip.start).division == 3 else _HALF
     held = grip.right[:-1] if covered else grip.right
     notes: list[PlayedNote] = []
     at = grip.start

@@ -11,7 +11,7 @@ from valley.charting.parts import relate_parts
 from valley.errors import ParameterError
 from valley.model.chart import Chart, ChartChord, Grid, KeyArea, MelodyNote, Part
 from valley.model.hearing import HeardNote, Hearing
-from valley.theory.metre import Metre
+from valley.theory.meter import Meter
 
 
 def make_chart(hearing: Hearing, title: str) -> Chart:
@@ -40,7 +40,7 @@ def make_chart(hearing: Hearing, title: str) -> Chart:
 
 def _make_grid(hearing: Hearing) -> Grid:
     """Bars in equal numbers of beats, bar 1 where most of the heard downbeats agree."""
-    beats = Metre(hearing.meter).beats
+    beats = Meter(hearing.meter).beats
     index = {t: i for i, t in enumerate(hearing.beats)}
     votes = Counter(index[t] % beats for t in hearing.downbeats if t in index)
     pickup = votes.most_common(1)[0][0] if votes else 0
@@ -106,7 +106,7 @@ def _snap(position: float, step: Fraction) -> Fraction:
 
 def _choose_step(starts: Sequence[float], grid: Grid) -> Fraction:
     """The grid's step in beats. Off-beat notes at two thirds of the beat mean swing."""
-    if grid.metre.division == 3:
+    if grid.main_meter.division == 3:
         return Fraction(1, 6)
     off = [s % 1 for s in starts if 0.2 < s % 1 < 0.85]
     if len(off) >= 8:
@@ -119,7 +119,7 @@ def _choose_step(starts: Sequence[float], grid: Grid) -> Fraction:
 
 def _place_parts(hearing: Hearing, grid: Grid) -> list[Part]:
     """Numbered parts over all bars, from the heard sections."""
-    beats = grid.metre.beats
+    beats = grid.main_meter.beats
     starts: list[tuple[int, str]] = []
     for section in hearing.sections:
         bar = round((grid.position(section.start) - grid.pickup) / beats) + 1

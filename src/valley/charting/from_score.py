@@ -13,7 +13,7 @@ from valley.model.chart import Chart, ChartChord, Grid, KeyArea, MelodyNote, Met
 from valley.model.score import Score, ScoreNote
 from valley.theory.chord import Chord, parse_harte
 from valley.theory.key import Key
-from valley.theory.metre import Metre
+from valley.theory.meter import Meter
 from valley.theory.naming import name_notes
 from valley.theory.pitch import PitchName
 
@@ -44,15 +44,15 @@ class _Beats:
     """Quarter notes to beats: they differ in compound time."""
 
     def __init__(self, score: Score) -> None:
-        self.changes = [(start, Metre(name)) for start, name in score.meters]
+        self.changes = [(start, Meter(name)) for start, name in score.meters]
 
     def __call__(self, quarters: Fraction) -> Fraction:
         total = Fraction(0)
-        for i, (start, metre) in enumerate(self.changes):
+        for i, (start, meter) in enumerate(self.changes):
             end = self.changes[i + 1][0] if i + 1 < len(self.changes) else quarters
             first = Fraction(0) if i == 0 else start
             if quarters > first or i == 0:
-                total += (min(quarters, end) - first) / metre.quarters_per_beat
+                total += (min(quarters, end) - first) / meter.quarters_per_beat
         return total
 
 
@@ -61,7 +61,7 @@ def _make_grid(score: Score) -> tuple[Grid, float]:
     first = to_beats.changes[0][1]
     end = max([n.start + n.duration for n in score.notes] + [h for h, _ in score.harmonies])
     pickup = int(to_beats(score.pickup)) % first.beats
-    changes = tuple(MeterChange(int(to_beats(start)), metre.name) for start, metre in to_beats.changes[1:] if to_beats(start) > pickup)
+    changes = tuple(MeterChange(int(to_beats(start)), meter.name) for start, meter in to_beats.changes[1:] if to_beats(start) > pickup)
     last = to_beats.changes[-1][1].beats
     base = changes[-1].beat if changes else pickup
     count = max(2, base + -(-int(-(-(to_beats(end) - base) // 1)) // last) * last)
@@ -69,9 +69,9 @@ def _make_grid(score: Score) -> tuple[Grid, float]:
     times, now = [], 0.0
     for i in range(count):
         times.append(round(now, 6))
-        metre = next(m for start, m in reversed(to_beats.changes) if to_beats(start) <= i or start == to_beats.changes[0][0])
+        meter = next(m for start, m in reversed(to_beats.changes) if to_beats(start) <= i or start == to_beats.changes[0][0])
         bpm = next((b for start, b in reversed(tempi) if to_beats(start) <= i), tempi[0][1])
-        now += 60 / bpm * float(metre.quarters_per_beat)
+        now += 60 / bpm * float(meter.quarters_per_beat)
     return Grid(tuple(times), first.name, pickup, changes), round(tempi[0][1] / float(first.quarters_per_beat), 2)
 
 
@@ -127,7 +127,7 @@ def _named_chords(score: Score, to_beats: _Beats, chart: Chart) -> tuple[ChartCh
     found: list[ChartChord] = []
     for bar in range(0 if grid.pickup else 1, grid.bars + 1):
         start, end = grid.bar_start(bar), min(grid.bar_start(bar + 1), Fraction(len(grid.beats)))
-        half = (end - start) / 2 if grid.metre_of(bar).beats == 4 else end - start
+        half = (end - start) / 2 if grid.meter_of(bar).beats == 4 else end - start
         at = start
         while at < end:
             chord = _name_span(spans, at, at + half, chart.key_at(at))

@@ -78,7 +78,7 @@ def _on_grid(fresh: Chart, grid: Grid) -> Chart:
         stop = place(c.end, 2) if c is not fresh.chords[-1] else end
         if stop > start:
             chords.append(replace(c, start=start, duration=stop - start))
-    unit = 12 if grid.metre.division == 3 else 4
+    unit = 12 if grid.main_meter.division == 3 else 4
     melody: list[MelodyNote] = []
     for n in fresh.melody:
         start, stop = place(n.start, unit), place(n.end, unit)

@@ -16,7 +16,7 @@ from valley.errors import ParameterError
 from valley.model.chart import MOST_BEATS, Chart, ChartChord, Cue, Grid, KeyArea, MelodyNote, MeterChange, Part
 from valley.model.choices import Choices, ChordPattern, GripChoice, LinkChoice
 from valley.song.state import SongState
-from valley.theory.metre import Metre
+from valley.theory.meter import Meter
 
 Placed = TypeVar("Placed", GripChoice, LinkChoice, ChordPattern)
 
@@ -165,7 +165,7 @@ class DoubleTempo(GridEdit):
         grid = Grid(
             (*beats, old[-1], round(last, 4)),
             chart.grid.meter,
-            (2 * chart.grid.pickup) % chart.grid.metre.beats,
+            (2 * chart.grid.pickup) % chart.grid.main_meter.beats,
             tuple(MeterChange(2 * c.beat, c.meter) for c in chart.grid.changes),
         )
         return _Regrid(grid, lambda beat: 2 * beat, f"counted twice as fast, {_median_bpm(grid.beats):.0f} to the minute")
@@ -182,7 +182,7 @@ class HalveTempo(GridEdit):
         beats = chart.grid.beats[offset::2]
         if len(beats) < 4:
             raise ParameterError(f"only {len(beats)} beats would be left; the song is too short to be counted half as fast")
-        pickup = ((chart.grid.pickup - offset) // 2) % chart.grid.metre.beats
+        pickup = ((chart.grid.pickup - offset) // 2) % chart.grid.main_meter.beats
         changes = tuple(MeterChange((c.beat - offset) // 2, c.meter) for c in chart.grid.changes if (c.beat - offset) // 2 > pickup)
         grid = Grid(beats, chart.grid.meter, pickup, changes)
 
@@ -203,15 +203,15 @@ class SetMeter(GridEdit):
 
     def regrid(self, chart: Chart) -> _Regrid:
         grid = chart.grid
-        Metre(self.meter)
+        Meter(self.meter)
         if not 1 <= self.bar <= grid.bars:
             raise ParameterError(f"bar={self.bar} must be one of the {grid.bars} bars")
         if self.bar == 1:
-            pickup = min(grid.pickup, Metre(self.meter).beats - 1)
-            changed = Grid(grid.beats, self.meter, pickup if pickup == grid.pickup else grid.pickup % Metre(self.meter).beats, grid.changes)
+            pickup = min(grid.pickup, Meter(self.meter).beats - 1)
+            changed = Grid(grid.beats, self.meter, pickup if pickup == grid.pickup else grid.pickup % Meter(self.meter).beats, grid.changes)
         else:
             beat = int(grid.bar_start(self.bar))
-            before = grid.metre_of(self.bar - 1).name
+            before = grid.meter_of(self.bar - 1).name
             changes = [c for c in grid.changes if c.beat != beat] + ([MeterChange(beat, self.meter)] if self.meter != before else [])
             changed = Grid(grid.beats, grid.meter, grid.pickup, tuple(sorted(changes, key=lambda c: c.beat)))
         return _Regrid(changed, lambda b: b, f"bar {self.bar}: {self.meter} from here on")
@@ -225,7 +225,7 @@ class SetBarOne(GridEdit):
     kind: Literal["set_bar_one"] = "set_bar_one"
 
     def regrid(self, chart: Chart) -> _Regrid:
-        beats = chart.grid.metre.beats
+        beats = chart.grid.main_meter.beats
         if not 0 <= self.beat < len(chart.grid.beats):
             raise ParameterError(f"beat={self.beat} must be one of the {len(chart.grid.beats)} beats")
         pickup = self.beat % beats
@@ -283,13 +283,13 @@ class TapTempo(GridEdit):
         old = chart.grid
         down = old.seconds(Fraction(old.pickup))
         nearest = min(range(len(beats)), key=lambda i: abs(beats[i] - down))
-        grid = Grid(beats, old.meter, nearest % old.metre.beats)
+        grid = Grid(beats, old.meter, nearest % old.main_meter.beats)
 
         def by_time(unit: int) -> Place:
             return lambda beat: Fraction(round(grid.position(old.seconds(beat)) * unit), unit)
 
         said = f"tempo tapped, {_median_bpm(beats):.0f} to the minute"
-        return _Regrid(grid, by_time(1), said, by_time(12 if old.metre.division == 3 else 4))
+        return _Regrid(grid, by_time(1), said, by_time(12 if old.main_meter.division == 3 else 4))
 
 
 def _even_out(taps: list[float], step: float) -> list[float]:

@@ -22,7 +22,7 @@ from valley.errors import FormatError, ValleyError
 from valley.model.chart import Chart, ChartChord, Grid, KeyArea, MeterChange, Part
 from valley.theory.chord import NO_CHORD, parse_harte, parse_symbol
 from valley.theory.key import Key
-from valley.theory.metre import Metre
+from valley.theory.meter import Meter
 
 _HEADER = re.compile(r"(title|key|meter|metre|tempo|pickup)\s*:\s*(.+)$", re.IGNORECASE)
 _PART = re.compile(r"\[([^\]]*)\]\s*$")
@@ -116,7 +116,7 @@ def _read_header(draft: _Draft, name: str, value: str) -> None:
         area = KeyArea(Fraction(draft.now), str(key.tonic), key.mode)
         draft.keys = [k for k in draft.keys if k.start != area.start] + [area]
     elif name in ("meter", "metre"):
-        Metre(value)
+        Meter(value)
         draft.meter = value
     elif name == "tempo":
         try:
@@ -134,7 +134,7 @@ def _read_header(draft: _Draft, name: str, value: str) -> None:
 
 
 def _read_bar(draft: _Draft, cell: str) -> None:
-    length = Metre(draft.meter).beats
+    length = Meter(draft.meter).beats
     if not draft.begun:
         draft.begun, draft.first_meter = True, draft.meter
         if draft.pickup:
@@ -183,7 +183,7 @@ def _share(words: Sequence[str], beats: int, meter: str) -> list[tuple[str, Frac
     if not given:
         return [(label, Fraction(beats, len(labels))) for label in labels]
     whole = Fraction(beats)
-    if Metre(meter).division == 3 and sum(given) > beats:
+    if Meter(meter).division == 3 and sum(given) > beats:
         whole = Fraction(beats * 3)
     left, open_ones = whole - sum(given), len(labels) - len(given)
     if any(n <= 0 for n in given) or (open_ones == 0 and left != 0) or (open_ones and left <= 0):

@@ -11,7 +11,7 @@ from valley.formats.chord_chart import guess_key
 from valley.model.chart import Chart, ChartChord, Grid, KeyArea, Part
 from valley.theory.chord import NO_CHORD, parse_symbol
 from valley.theory.key import Key
-from valley.theory.metre import Metre
+from valley.theory.meter import Meter
 
 COLUMNS = ("part", "bar", "count", "beats", "chord", "harte", "key", "meter", "seconds")
 
@@ -34,7 +34,7 @@ def dump_chords_csv(chart: Chart) -> str:
                 parsed.to_symbol() if parsed else NO_CHORD,
                 chord.label,
                 chart.key_at(chord.start),
-                chart.grid.metre_at(chord.start).name,
+                chart.grid.meter_at(chord.start).name,
                 f"{chart.grid.seconds(chord.start):.3f}",
             ]
         )
@@ -64,7 +64,7 @@ def parse_chords_csv(text: str, *, title: str = "Untitled", tempo: float = 100.0
             length = Fraction(cell["beats"])
             chord = parse_symbol(cell["chord"])
             chords.append(ChartChord(now, length, chord))
-            meter = meter or (Metre(cell["meter"]).name if cell.get("meter") else "")
+            meter = meter or (Meter(cell["meter"]).name if cell.get("meter") else "")
             if cell.get("key"):
                 key = Key.of(*cell["key"].split(" ", 1)) if " " in cell["key"] else Key.of(cell["key"], "major")
                 if not keys or keys[-1].key != key:
@@ -78,12 +78,12 @@ def parse_chords_csv(text: str, *, title: str = "Untitled", tempo: float = 100.0
         now += length
     if not chords:
         raise FormatError("the CSV holds no chords")
-    metre = Metre(meter or "4/4")
-    beats = max(metre.beats, -(-int(now * 2) // 2))
-    beats = -(-beats // metre.beats) * metre.beats
+    bar = Meter(meter or "4/4")
+    beats = max(bar.beats, -(-int(now * 2) // 2))
+    beats = -(-beats // bar.beats) * bar.beats
     if now < beats:
         chords.append(ChartChord(now, beats - now, None))
-    grid = Grid(_beat_times(beats, times, tempo), metre.name)
+    grid = Grid(_beat_times(beats, times, tempo), bar.name)
     heads = [(name, grid.place(start)[0]) for name, start in parts] or [("", 1)]
     edges = [bar for _, bar in heads[1:]] + [grid.bars + 1]
     listed = tuple(

@@ -81,7 +81,7 @@ def _conductor(chart: Chart) -> mido.MidiTrack:
         events.append((_ticks(chart, area.start), 1, mido.MetaMessage("key_signature", key=_midi_key(chart, area.start))))
     last = 0
     for i in range(len(chart.grid.beats) - 1):
-        quarters = float(chart.grid.metre_at(Fraction(i)).quarters_per_beat)
+        quarters = float(chart.grid.meter_at(Fraction(i)).quarters_per_beat)
         tempo = round((chart.grid.beats[i + 1] - chart.grid.beats[i]) / quarters * 1e6)
         if tempo != last:
             events.append((_ticks(chart, Fraction(i)), 2, mido.MetaMessage("set_tempo", tempo=min(max(tempo, 1), 0xFFFFFF))))

@@ -77,18 +77,19 @@ def _build_staff(chart: Chart, notes: Sequence[PlayedNote], hand: str, folds: Se
 
 def _open_bar(measure: Any, chart: Chart, bar: int, hand: str, signature: int | None) -> int:
     """Clef, metre, tempo and key where they begin or change; gives the key signature that holds."""
-    from music21 import clef, key, meter, tempo
+    from music21 import clef, key, tempo
+    from music21.meter import TimeSignature
 
     grid, first = chart.grid, 0 if chart.grid.pickup else 1
-    metre = grid.metre_of(bar)
-    if bar == first or metre != grid.metre_of(bar - 1):
-        measure.timeSignature = meter.TimeSignature(metre.name)
+    meter = grid.meter_of(bar)
+    if bar == first or meter != grid.meter_of(bar - 1):
+        measure.timeSignature = TimeSignature(meter.name)
     if bar == first:
         measure.clef = clef.TrebleClef() if hand == RIGHT else clef.BassClef()
         if bar == 0:
-            measure.paddingLeft = (metre.beats - grid.pickup) * metre.quarters_per_beat
+            measure.paddingLeft = (meter.beats - grid.pickup) * meter.quarters_per_beat
         if hand == RIGHT and chart.bpm:
-            mark = tempo.MetronomeMark(number=round(chart.bpm), referent=float(metre.quarters_per_beat))
+            mark = tempo.MetronomeMark(number=round(chart.bpm), referent=float(meter.quarters_per_beat))
             mark.placement = "above"
             measure.insert(0, mark)
     at = chart.key_at(grid.bar_start(bar))
@@ -102,7 +103,7 @@ def _write_above(measure: Any, chart: Chart, times: Sequence[int]) -> None:
     from music21 import expressions
 
     grid, bar = chart.grid, times[0]
-    start, quarter, length = grid.bar_start(bar), grid.metre_of(bar).quarters_per_beat, _bar_length(grid, bar)
+    start, quarter, length = grid.bar_start(bar), grid.meter_of(bar).quarters_per_beat, _bar_length(grid, bar)
     marks = {p.start_bar: p for p in chart.parts}
     if bar in marks:
         measure.insert(0, expressions.RehearsalMark(", ".join(f"{p.number} {p.name}".strip() for p in (marks[b] for b in times if b in marks))))
@@ -114,7 +115,7 @@ def _write_above(measure: Any, chart: Chart, times: Sequence[int]) -> None:
 def _write_cues(measure: Any, chart: Chart, times: Sequence[int]) -> None:
     """Cue words: a verse for each time the bar is played."""
     grid, bar = chart.grid, times[0]
-    quarter, length = grid.metre_of(bar).quarters_per_beat, _bar_length(grid, bar)
+    quarter, length = grid.meter_of(bar).quarters_per_beat, _bar_length(grid, bar)
     for verse, begin in enumerate((grid.bar_start(b) for b in times), 1):
         for cue in chart.cues:
             if begin <= cue.start < begin + length:
@@ -126,7 +127,7 @@ def _fill_bar(measure: Any, chart: Chart, bar: int, notes: Sequence[PlayedNote])
     from music21 import stream
 
     grid = chart.grid
-    start, quarter, length = grid.bar_start(bar), grid.metre_of(bar).quarters_per_beat, _bar_length(grid, bar)
+    start, quarter, length = grid.bar_start(bar), grid.meter_of(bar).quarters_per_beat, _bar_length(grid, bar)
     voices = {v: _slice([n for n in notes if n.voice == v and not n.grace], start, length) for v in (1, 2)}
     graces = [n for n in notes if n.grace and start <= n.start < start + length]
     if not voices[2]:

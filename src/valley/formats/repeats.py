@@ -101,6 +101,6 @@ def _mark_bars(chart: Chart, arrangement: Arrangement) -> dict[int, tuple[Hashab
     for bar in bars:
         start, end = spans[bar]
         symbols = tuple((c.start - start, c.label) for c in chart.chords if start <= c.start < end)
-        frame = (str(chart.key_at(start)), grid.metre_of(bar).name, Fraction(end - start))
+        frame = (str(chart.key_at(start)), grid.meter_of(bar).name, Fraction(end - start))
         marks[bar] = (frame, (symbols, tuple(sorted(inside[bar], key=repr))))
     return marks

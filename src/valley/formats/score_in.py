@@ -13,7 +13,7 @@ from valley.errors import FormatError, ValleyError
 from valley.model.arrangement import LEFT, RIGHT
 from valley.model.score import Score, ScoreNote
 from valley.theory.chord import NO_CHORD, parse_symbol
-from valley.theory.metre import SUPPORTED
+from valley.theory.meter import SUPPORTED
 
 
 def read_musicxml(data: bytes, *, title: str = "Untitled") -> Score:

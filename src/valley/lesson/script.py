@@ -18,7 +18,7 @@ from valley.model.lesson import Lesson, Line, Step
 from valley.model.saying import Amount, Counts, KeyName, Names, Numbers, Pitches, Saying, Several, Sound, say
 from valley.model.schools import Schools
 from valley.phrases import WORDS_A_SECOND, Words
-from valley.theory.metre import Metre
+from valley.theory.meter import Meter
 
 LADDER = (0.5, 0.7, 0.85, 1.0)
 _TUNED_CENTS = 8
@@ -99,11 +99,11 @@ def _keys(t: Teacher) -> list[Line]:
 
 def _counting(t: Teacher) -> list[Line]:
     grid = t.chart.grid
-    metres = [say("metre first", metre=grid.meter)]
-    metres += [say("metre from", metre=c.meter, bar=grid.place(Fraction(c.beat))[0]) for c in grid.changes]
+    meters = [say("meter first", meter=grid.meter)]
+    meters += [say("meter from", meter=c.meter, bar=grid.place(Fraction(c.beat))[0]) for c in grid.changes]
     return [
-        line(say("metre", metre=Several(tuple(metres), "list"), bpm=round(t.chart.bpm)), kind="metre"),
-        line(say("count", count=Counts(count_bar(grid.metre.name))), kind="count"),
+        line(say("meter", meter=Several(tuple(meters), "list"), bpm=round(t.chart.bpm)), kind="meter"),
+        line(say("count", count=Counts(count_bar(grid.main_meter.name))), kind="count"),
     ]
 
 
@@ -119,15 +119,15 @@ def _hands_on(t: Teacher) -> Line:
     return line(say(f"{phrase} alone", **middle), kind="landmark")
 
 
-def count_bar(meter: str) -> tuple[str, ...]:
+def count_bar(name: str) -> tuple[str, ...]:
     """How a bar of a metre is counted in its even division.
 
     >>> count_bar("3/4"), count_bar("6/8")
     (('1', '&', '2', '&', '3', '&'), ('1', '2', '3', '4', '5', '6'))
     """
-    metre = Metre(meter)
-    step = Fraction(1, metre.division)
-    counts = [metre.count(i * step) for i in range(metre.beats * metre.division)]
+    meter = Meter(name)
+    step = Fraction(1, meter.division)
+    counts = [meter.count(i * step) for i in range(meter.beats * meter.division)]
     return tuple(c.split()[-1] for c in counts)
 
 

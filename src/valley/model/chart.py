@@ -26,7 +26,7 @@ from valley.model._rules import (
 from valley.model.hearing import Reading
 from valley.theory.chord import label_of, symbol_of
 from valley.theory.key import Key
-from valley.theory.metre import Metre
+from valley.theory.meter import Meter
 
 
 @dataclass(frozen=True)
@@ -37,7 +37,7 @@ class MeterChange:
     meter: str
 
     def __post_init__(self) -> None:
-        Metre(self.meter)
+        Meter(self.meter)
 
 
 MOST_BEATS = 40_000  # two hours at 330 to the minute; more is a slip or an attack
@@ -58,16 +58,16 @@ class Grid:
         require(len(self.beats) <= MOST_BEATS, "beats", len(self.beats), f"be at most {MOST_BEATS}; the song is cut where it is counted twice too fast")
         require_finite("beats", sum(self.beats))
         require_ascending("beats", self.beats)
-        if not 0 <= self.pickup < self.metre.beats:
-            raise ParameterError(f"pickup={self.pickup} must be less than the {self.metre.beats} beats of a bar")
+        if not 0 <= self.pickup < self.main_meter.beats:
+            raise ParameterError(f"pickup={self.pickup} must be less than the {self.main_meter.beats} beats of a bar")
         places = [self.pickup, *[c.beat for c in self.changes], len(self.beats)]
         if any(b <= a for a, b in zip(places, places[1:], strict=False)):
             raise ParameterError(f"metre changes at beats {places[1:-1]} must ascend from bar 2 to the last bar")
 
     @property
-    def metre(self) -> Metre:
+    def main_meter(self) -> Meter:
         """The metre at the start."""
-        return Metre(self.meter)
+        return Meter(self.meter)
 
     @cached_property
     def _starts(self) -> tuple[int, ...]:
@@ -75,8 +75,8 @@ class Grid:
         starts: list[int] = []
         segments = [(self.pickup, self.meter), *[(c.beat, c.meter) for c in self.changes], (len(self.beats), "")]
         for (start, meter), (end, _) in zip(segments, segments[1:], strict=False):
-            starts += range(start, end, Metre(meter).beats)
-        last = Metre(segments[-2][1]).beats
+            starts += range(start, end, Meter(meter).beats)
+        last = Meter(segments[-2][1]).beats
         return (*starts, starts[-1] + last)
 
     @property
@@ -84,17 +84,17 @@ class Grid:
         """How many numbered bars there are; the last may be cut short by the recording's end."""
         return len(self._starts) - 1
 
-    def metre_of(self, bar: int) -> Metre:
+    def meter_of(self, bar: int) -> Meter:
         """The metre in a bar (from 1; the pickup has that of bar 1)."""
         start = self._starts[min(max(bar, 1), self.bars) - 1]
         found = self.meter
         for change in self.changes:
             if change.beat <= start:
                 found = change.meter
-        return Metre(found)
+        return Meter(found)
 
-    def metre_at(self, beat: Fraction) -> Metre:
-        return self.metre_of(self.place(beat)[0])
+    def meter_at(self, beat: Fraction) -> Meter:
+        return self.meter_of(self.place(beat)[0])
 
     def bar_start(self, bar: int) -> Fraction:
         """Beat at which a bar (from 1; 0 is the pickup) begins; one past the last bar gives its end."""
@@ -102,26 +102,26 @@ class Grid:
             return Fraction(0)
         if bar <= len(self._starts):
             return Fraction(self._starts[bar - 1])
-        return Fraction(self._starts[-1] + (bar - len(self._starts)) * self.metre_of(self.bars).beats)
+        return Fraction(self._starts[-1] + (bar - len(self._starts)) * self.meter_of(self.bars).beats)
 
     def place(self, beat: Fraction) -> tuple[int, Fraction]:
         """Bar number and beats into that bar; a pickup counts as the end of bar 0."""
         if beat < self.pickup:
-            return 0, beat - self.pickup + self.metre.beats
+            return 0, beat - self.pickup + self.main_meter.beats
         bar = bisect_right(self._starts[:-1], beat)
         return bar, beat - self._starts[bar - 1]
 
     def count(self, beat: Fraction) -> str:
         """How a position is counted aloud, by the metre of its bar."""
         bar, into = self.place(beat)
-        return self.metre_of(bar).count(into)
+        return self.meter_of(bar).count(into)
 
     def quarters(self, beat: Fraction) -> Fraction:
         """Quarter notes from the first beat to a position: beats are dotted in compound time."""
         total, segments = Fraction(0), [(0, self.meter), *[(c.beat, c.meter) for c in self.changes]]
         for i, (start, meter) in enumerate(segments):
             end = segments[i + 1][0] if i + 1 < len(segments) else beat
-            total += max(Fraction(0), min(beat, Fraction(end)) - start) * Metre(meter).quarters_per_beat
+            total += max(Fraction(0), min(beat, Fraction(end)) - start) * Meter(meter).quarters_per_beat
         return total
 
     def seconds(self, beat: Fraction | float) -> float:

@@ -11,7 +11,7 @@ from valley.errors import ParameterError
 from valley.model._rules import require, require_ascending, require_finite, require_key, require_share
 from valley.theory.chord import Chord, parse_harte
 from valley.theory.key import Key
-from valley.theory.metre import SUPPORTED
+from valley.theory.meter import SUPPORTED
 
 
 def _require_times(start: float, end: float, confidence: float) -> None:

@@ -39,7 +39,7 @@ from valley.model.hearing import BassNote, HeardChord, HeardNote, Hearing, KeyRe
 from valley.pipeline.progress import Listener, Reporter, ignore_progress
 from valley.theory.chord import Chord
 from valley.theory.key import Key
-from valley.theory.metre import Metre
+from valley.theory.meter import Meter
 
 Floats = npt.NDArray[np.float32]
 Doubles = npt.NDArray[np.float64]
@@ -191,7 +191,7 @@ def _find_harmony(bars: Bars, views: Floats, level: Doubles, *, lead: int, repor
     report.tell("chords")
     vocabulary = load_vocabulary()
     positions = np.concatenate([np.full(lead, -1), bars.positions]).astype(int)
-    change = change_costs(positions, Metre(bars.meter).beats)
+    change = change_costs(positions, Meter(bars.meter).beats)
     fit = rate_chords(views, level)
     treble = views[:, TREBLE].astype(np.float64)
     treble /= np.maximum(np.linalg.norm(treble, axis=1, keepdims=True), 1e-9)
@@ -256,7 +256,7 @@ def _find_lines(features: Features, report: Reporter) -> tuple[list[HeardNote], 
 
 def _find_parts(bars: Bars, times: Doubles, features: Features, duration: float) -> tuple[list[SectionRun], dict[int, list[int]], Doubles]:
     """Sections over the bars, which bars stand for each other in their repeats, and the bars' edges in seconds."""
-    beats = Metre(bars.meter).beats
+    beats = Meter(bars.meter).beats
     starts = times[bars.downbeats]
     if not len(starts):
         return [], {}, np.zeros(0)

@@ -46,7 +46,7 @@ class Comment:
 
 
 @dataclass(frozen=True)
-class Reading:
+class CommentReading:
     """What a comment is taken for. ``titles`` are the songs asked for; ``why`` names the words that led there."""
 
     comment: int
@@ -73,7 +73,7 @@ class Group:
 _LONGEST_TITLE: Final = 6
 
 
-def read_comments(comments: Sequence[Comment], known: Sequence[str]) -> tuple[Reading, ...]:
+def read_comments(comments: Sequence[Comment], known: Sequence[str]) -> tuple[CommentReading, ...]:
     """What each comment is taken for, in the order given.
 
     Parameters
@@ -95,7 +95,7 @@ def read_comments(comments: Sequence[Comment], known: Sequence[str]) -> tuple[Re
     return tuple(readings)
 
 
-def group_requests(comments: Sequence[Comment], readings: Sequence[Reading], known: Sequence[str]) -> tuple[Group, ...]:
+def group_requests(comments: Sequence[Comment], readings: Sequence[CommentReading], known: Sequence[str]) -> tuple[Group, ...]:
     """Requests for the same song together, most votes first. A viewer counts once; the likes of a comment count as viewers."""
     by_id = {c.id: c for c in comments}
     index = TitleIndex(known)
@@ -127,11 +127,11 @@ def group_requests(comments: Sequence[Comment], readings: Sequence[Reading], kno
     return tuple(sorted(groups, key=lambda g: (-g.votes, g.title)))
 
 
-def _read(comment: Comment, known: TitleIndex) -> Reading:
+def _read(comment: Comment, known: TitleIndex) -> CommentReading:
     place = find_place(comment.text)
     wanted, said = find_set_right(comment.text)
     if place and (says_fault(comment.text) or (wanted and said)):
-        return Reading(comment.id, "correction", (), place, wanted, said, f"names {place.words} and what is wrong there")
+        return CommentReading(comment.id, "correction", (), place, wanted, said, f"names {place.words} and what is wrong there")
     titles: list[str] = []
     why = ""
     raws = _sentences(comment.text)
@@ -153,16 +153,16 @@ def _read(comment: Comment, known: TitleIndex) -> Reading:
         titles += [t for t in found if t not in titles]
         why = why or ((asks or "hints at a wish") if found else "")
     if titles:
-        return Reading(comment.id, "request", tuple(titles), why=f"asks with “{why}”" if why != "hints at a wish" else why)
-    return Reading(comment.id, "other")
+        return CommentReading(comment.id, "request", tuple(titles), why=f"asks with “{why}”" if why != "hints at a wish" else why)
+    return CommentReading(comment.id, "other")
 
 
-def _read_again(comment: Comment, by_id: dict[int, Reading], named: TitleIndex) -> Reading | None:
+def _read_again(comment: Comment, by_id: dict[int, CommentReading], named: TitleIndex) -> CommentReading | None:
     """A mere "same!" under a request, or a title that others ask for, alone or with the least hint of a wish."""
     plain = make_plain(comment.text)
     above = by_id.get(comment.reply_to or 0)
     if above is not None and above.kind == "request" and re.match(AGREE, plain):
-        return Reading(comment.id, "request", above.titles, why="agrees with the request that it answers")
+        return CommentReading(comment.id, "request", above.titles, why="agrees with the request that it answers")
     if any(re.search(p, plain) for p in REFUSE):
         return None
     mentions = find_mentions(plain, named)
@@ -171,7 +171,7 @@ def _read_again(comment: Comment, by_id: dict[int, Reading], named: TitleIndex) 
     bare = sum(m.end - m.start for m in mentions) >= len(plain.split()) - 2
     if bare or HINT.search(plain) or any(re.search(p, plain) for p in ASK):
         titles = tuple(dict.fromkeys(m.title for m in mentions))
-        return Reading(comment.id, "request", titles, why="is little but a title that others ask for" if bare else "names a title that others ask for")
+        return CommentReading(comment.id, "request", titles, why="is little but a title that others ask for" if bare else "names a title that others ask for")
     return None
 
 

@@ -2,13 +2,13 @@
 
 from valley.theory.chord import Chord, close_pitches, name_inversion, parse_harte, parse_symbol
 from valley.theory.key import Key
-from valley.theory.metre import Metre
+from valley.theory.meter import Meter
 from valley.theory.pitch import PitchName, parse_pitch, spell_midi
 
 __all__ = [
     "Chord",
     "Key",
-    "Metre",
+    "Meter",
     "PitchName",
     "close_pitches",
     "name_inversion",

@@ -8,7 +8,7 @@ from django.utils import timezone
 
 from valley.phrases import Words
 from valley.records.calendar import Week
-from valley.records.comments import Reading
+from valley.records.comments import CommentReading
 from valley.records.estimates import Estimate, say_minutes, say_range
 from valley.records.places import find_set_right
 from valley.records.way import STAGES, WAY
@@ -135,7 +135,7 @@ def show_post(post: selectors.Post) -> PostOut:
     charts = {c.song_id: get_chart(c.song) for c in corrections if c.song and c.song.revision}
 
     def show(comment: ViewerComment) -> CommentOut:
-        reading: Reading = post.readings[comment.pk]
+        reading: CommentReading = post.readings[comment.pk]
         chart = charts.get(comment.song_id or 0)
         return CommentOut(
             id=comment.pk,

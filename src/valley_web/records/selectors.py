@@ -8,7 +8,7 @@ from datetime import date
 from django.db.models import F, Sum
 
 from valley.records.calendar import Job, Plan, Week, plan_work
-from valley.records.comments import Comment, Group, Reading, group_requests, read_comments
+from valley.records.comments import Comment, CommentReading, Group, group_requests, read_comments
 from valley.records.estimates import Estimate, Past, Rate, add_up, learn_rate
 from valley.records.way import ASKED, CHOSEN, PUBLISHED, WAY, size_of
 from valley_web.records.models import TimeSpent, ViewerComment, WorkWeek
@@ -75,7 +75,7 @@ class Post:
     """New comments with what each is taken for, and the requests among them by song."""
 
     comments: dict[int, ViewerComment]
-    readings: dict[int, Reading]
+    readings: dict[int, CommentReading]
     groups: tuple[Group, ...]
     songs: dict[str, Song]
 

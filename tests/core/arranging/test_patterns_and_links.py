@@ -16,7 +16,7 @@ from valley.model.chart import Chart
 from valley.model.choices import Choices, ChordPattern, LinkChoice, PartChoice
 from valley.model.pattern import Pattern
 from valley.phrases import Words
-from valley.theory.metre import SUPPORTED, Metre
+from valley.theory.meter import SUPPORTED, Meter
 
 
 def test_there_are_patterns_enough_for_every_metre() -> None:
@@ -32,7 +32,7 @@ def test_forms_fill_whole_bars_and_are_written_as_they_are_read(name: str, meter
     form = form_for(PATTERNS[name], meter)
     for slots in (form.left, form.right):
         assert read_slots(write_slots(slots)) == slots
-        assert not slots or sum(s.duration for s in slots) == Metre(meter).beats
+        assert not slots or sum(s.duration for s in slots) == Meter(meter).beats
 
 
 @pytest.mark.parametrize("name", sorted(set(PATTERNS) - {"held"}))

@@ -8,7 +8,7 @@ from bench.scoring import cover, onset_f1, score
 from demo.render import FORMATS, read_chords, read_melody, truth_of
 
 from valley.theory.chord import parse_harte
-from valley.theory.metre import Metre
+from valley.theory.meter import Meter
 
 EMPTY: dict[str, Any] = {
     "bpm": 10.0,
@@ -47,7 +47,7 @@ def test_the_demo_songs_truth_holds_together(stem: str) -> None:
     truth = truth_of(stem)
     assert all(a["end"] == pytest.approx(b["start"]) for a, b in zip(truth["chords"], truth["chords"][1:], strict=False))
     assert truth["chords"][-1]["end"] == pytest.approx(truth["end"])
-    assert len(truth["beats"]) == len(truth["downbeats"]) * Metre(truth["meter"]).beats
+    assert len(truth["beats"]) == len(truth["downbeats"]) * Meter(truth["meter"]).beats
     assert all(parse_harte(c["label"]) for c in truth["chords"] if c["label"] != "N")
     assert all(40 < n["midi"] < 96 for n in truth["melody"])
     assert truth["keys"][-1]["end"] == pytest.approx(truth["end"])

@@ -30,8 +30,8 @@ def note(pitch: str, duration: int | None, *, chord: bool = False) -> str:
     return f"<note>{length}{'<chord/>' if chord else ''}<pitch><step>{pitch[0]}</step><octave>{pitch[1]}</octave></pitch>{lasts}</note>"
 
 
-def xml(*notes: str, title: str = "", fifths: int = 0, metre: str = "4/4") -> bytes:
-    beats, unit = metre.split("/")
+def xml(*notes: str, title: str = "", fifths: int = 0, meter: str = "4/4") -> bytes:
+    beats, unit = meter.split("/")
     named = f"<work><work-title>{title}</work-title></work>" if title else ""
     return HEAD.format(title=named, fifths=fifths, beats=beats, unit=unit, notes="".join(notes)).encode()
 
@@ -74,7 +74,7 @@ def test_the_tune_is_the_highest_note_until_the_next_begins() -> None:
 
 
 def test_in_compound_time_a_beat_is_a_dotted_quarter() -> None:
-    chart = chart_score(read_musicxml(xml(note("C5", 6), note("D5", 6), metre="6/8")))
+    chart = chart_score(read_musicxml(xml(note("C5", 6), note("D5", 6), meter="6/8")))
     assert tune(chart) == [(F(0), F(1), 72), (F(1), F(1), 74)]
     assert chart.grid.bars == 1
 
@@ -104,6 +104,6 @@ def test_what_cannot_be_charted_is_refused_with_the_reason() -> None:
     with pytest.raises(FormatError, match="neither notes nor chord symbols"):
         chart_score(Score("t", ()))
     with pytest.raises(FormatError, match="the metre 5/16"):
-        read_musicxml(xml(note("C5", 4), metre="5/16"))
+        read_musicxml(xml(note("C5", 4), meter="5/16"))
     with pytest.raises(FormatError, match="holds no notes"):
         read_midi(midi())

@@ -136,11 +136,11 @@ EXAMPLES: dict[type, Example] = {
     SetKey: lambda d, s: SetKey(
         F(d(st.integers(0, len(s.chart.grid.beats) - 1))), d(st.sampled_from(["C", "Ab", "F#"])), d(st.sampled_from(["major", "minor"]))
     ),
-    RemoveKey: lambda d, s: RemoveKey(d(st.sampled_from([a.start for a in s.chart.keys]))),
+    RemoveKey: lambda d, s: RemoveKey(d(st.sampled_from([a.start for a in s.chart.keys][::-1]))),
     SetCue: lambda d, s: SetCue(beat(d, s), d(st.sampled_from(["", "river"]))),
     SplitPart: lambda d, s: SplitPart(bar(d, s)),
     MergePart: lambda d, s: MergePart(part(d, s)),
-    MovePart: lambda d, s: MovePart(part(d, s), bar(d, s)),
+    MovePart: lambda d, s: MovePart(d(st.sampled_from([p.number for p in s.chart.parts][::-1])), bar(d, s)),
     RenamePart: lambda d, s: RenamePart(part(d, s), d(st.sampled_from(["", "bridge"]))),
     MarkRepeat: lambda d, s: MarkRepeat(part(d, s), d(st.none() | st.just(1))),
     DeclareRepeats: lambda d, s: DeclareRepeats(),
@@ -191,7 +191,10 @@ def test_an_edit_keeps_to_the_contract(kind: type) -> None:
         assert said == said.strip() and said
         assert read_song(json.loads(json.dumps(dump_song(after)))) == after
 
-    check()
+    for _ in range(10):  # edits that few songs have room for are tried on more of them
+        check()
+        if done:
+            break
     assert done, "no example fitted any song: the contract was never tested"
 
 

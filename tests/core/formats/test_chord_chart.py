@@ -48,7 +48,7 @@ def test_compound_time_counts_beats_or_eighths() -> None:
 def test_a_change_of_metre_and_a_pickup() -> None:
     chart = parse_chord_chart("pickup: 1\n| G | C | F |\nmeter: 3/4\n| C | G7 |")
     assert chart.grid.pickup == 1 and chart.grid.bars == 4
-    assert [chart.grid.metre_of(b).name for b in range(1, 5)] == ["4/4", "4/4", "3/4", "3/4"]
+    assert [chart.grid.meter_of(b).name for b in range(1, 5)] == ["4/4", "4/4", "3/4", "3/4"]
     assert chart.chords[-1].duration == 3
 
 

@@ -118,7 +118,7 @@ def score_notes(data: bytes, tmp_path: Path) -> list[tuple[float, float, int, in
 
 
 def expected_notes(chart: Chart, style: str) -> list[tuple[float, float, int, int]]:
-    quarter = chart.grid.metre.quarters_per_beat
+    quarter = chart.grid.main_meter.quarters_per_beat
     shift = -(chart.grid.pickup * quarter)  # the reader counts from bar 1
     notes = [n for p in arrange(chart, Choices(style=style)).parts for n in p.notes]
     return sorted((round(float(n.start * quarter + shift), 4), round(float(n.duration * quarter), 4), n.midi, 2 if n.hand == LEFT else 1) for n in notes)

@@ -157,7 +157,7 @@ def test_labels_find_their_beat() -> None:
 def test_a_midi_file_comes_back_hand_by_hand(chart: Chart) -> None:
     work = make_work(chart, Choices(style="root-and-chord"))
     score = read_midi(dump_midi(chart, work.arrangement))
-    scale = chart.grid.metre.quarters_per_beat
+    scale = chart.grid.main_meter.quarters_per_beat
     for hand in ("left", "right"):
         theirs = {(n.start, n.midi) for n in score.notes if n.hand == hand}
         assert theirs == {(n.start * scale, n.midi) for p in work.arrangement.parts for n in p.notes if n.hand == hand}

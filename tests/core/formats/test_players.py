@@ -73,7 +73,7 @@ def test_midi_holds_each_hand_note_for_note(what: tuple[Chart, str, str]) -> Non
     if found := arranged(what):
         chart, arrangement = found
         tracks = read_tracks(dump_midi(chart, arrangement))
-        quarter = chart.grid.metre.quarters_per_beat
+        quarter = chart.grid.main_meter.quarters_per_beat
         for hand, name in (("right", "Right hand"), ("left", "Left hand")):
             wanted = sorted((int(n.start * quarter * 480), n.midi) for p in arrangement.parts for n in p.notes if n.hand == hand and not n.grace)
             got = sorted((start, key) for start, _, key in tracks[name])
@@ -86,10 +86,10 @@ def test_midi_holds_each_hand_note_for_note(what: tuple[Chart, str, str]) -> Non
 def test_midi_lasts_as_long_as_the_notes_are_held(what: tuple[Chart, str, str]) -> None:
     if found := arranged(what):
         chart, arrangement = found
-        quarter = chart.grid.metre.quarters_per_beat
+        quarter = chart.grid.main_meter.quarters_per_beat
         end = max((n.end for p in arrangement.parts for n in p.notes), default=F(0)) * quarter * 480
         last = max((e for notes in read_tracks(dump_midi(chart, arrangement)).values() for _, e, _ in notes), default=0)
-        assert last <= max(end, chart.grid.bars * chart.grid.metre.beats * quarter * 480) + 1
+        assert last <= max(end, chart.grid.bars * chart.grid.main_meter.beats * quarter * 480) + 1
 
 
 @pytest.mark.parametrize("bpm", [60.0, 97.3, 120.0])

@@ -27,7 +27,7 @@ def make(text: str, **choices: str) -> tuple[Chart, Arrangement]:
 
 
 def written(chart: Chart, arrangement: Arrangement) -> list[tuple[F, int, str]]:
-    quarter = chart.grid.metre.quarters_per_beat
+    quarter = chart.grid.main_meter.quarters_per_beat
     return sorted((n.start * quarter, n.midi, n.hand) for p in arrangement.parts for n in p.notes if not n.grace)
 
 

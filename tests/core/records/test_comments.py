@@ -4,7 +4,7 @@ from pathlib import Path
 
 import pytest
 
-from valley.records.comments import Comment, Reading, group_requests, read_comments
+from valley.records.comments import Comment, CommentReading, group_requests, read_comments
 from valley.records.titles import TitleIndex, best_spelling, find_mentions, is_like, likeness, make_plain
 
 KNOWN = ["Paper Harbour", "The Millwheel", "Copper Weather", "Last Tram Waltz", "Lantern Street", "Snow on the Ferry"]
@@ -17,7 +17,7 @@ def load(name: str) -> list[list[str]]:
     return [[cell.strip() for cell in line.split("|")] for line in lines if line and not line.startswith("#")]
 
 
-def is_right(row: list[str], reading: Reading) -> bool:
+def is_right(row: list[str], reading: CommentReading) -> bool:
     kind, _, _, truth = row
     if reading.kind != kind:
         return False

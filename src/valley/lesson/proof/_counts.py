@@ -16,7 +16,7 @@ def judge_length(desk: Desk, match: re.Match[str]) -> None:
     grips = desk.meant()
     if not grips or every or not (desk.context.grips or desk.context.bars):
         return
-    unit = desk.scope.chart.grid.metre_at(grips[0].start).beats if match[2].startswith("bar") else 1
+    unit = desk.scope.chart.grid.meter_at(grips[0].start).beats if match[2].startswith("bar") else 1
     lengths = {g.duration for g in grips}
     if said * unit in lengths:
         desk.claim(match.start(1), match.end(2), "count", AGREES)
@@ -51,11 +51,11 @@ def judge_sum(desk: Desk, match: re.Match[str]) -> None:
 
 def judge_counting(desk: Desk, match: re.Match[str]) -> None:
     numbers = [int(n) for n in re.findall(r"\d", match[1])]
-    metre = desk.scope.chart.grid.metre_of(desk.context.bars[0] if desk.context.bars else 1)
-    most = metre.beats * (3 if metre.division == 3 else 1)
+    meter = desk.scope.chart.grid.meter_of(desk.context.bars[0] if desk.context.bars else 1)
+    most = meter.beats * (3 if meter.division == 3 else 1)
     end = match.start(1) + len(match[1].rstrip(" ,"))
     last = max(numbers)
-    if last in (most, 2 * most) or (metre.division == 3 and last in (metre.beats, 2 * metre.beats)):
+    if last in (most, 2 * most) or (meter.division == 3 and last in (meter.beats, 2 * meter.beats)):
         desk.claim(match.start(1), end, "count", AGREES)
     elif len(numbers) > 1:
-        desk.claim(match.start(1), end, "count", CONTRADICTS, f"to {most}", f"a bar of {metre.name} is counted to {most}")
+        desk.claim(match.start(1), end, "count", CONTRADICTS, f"to {most}", f"a bar of {meter.name} is counted to {most}")

@@ -8,42 +8,42 @@ from fractions import Fraction
 from valley.errors import FormatError
 
 # Beats of a bar and the length of one beat in quarter notes. In compound time the beat is dotted.
-_METRES: dict[str, tuple[int, Fraction, int]] = {
+_METERS: dict[str, tuple[int, Fraction, int]] = {
     "2/4": (2, Fraction(1), 2),
     "3/4": (3, Fraction(1), 2),
     "4/4": (4, Fraction(1), 2),
     "6/8": (2, Fraction(3, 2), 3),
 }
-SUPPORTED = tuple(_METRES)
+SUPPORTED = tuple(_METERS)
 
 
 @dataclass(frozen=True)
-class Metre:
+class Meter:
     """A time signature.
 
-    >>> Metre("6/8").beats, Metre("6/8").quarters_per_beat
+    >>> Meter("6/8").beats, Meter("6/8").quarters_per_beat
     (2, Fraction(3, 2))
     """
 
     name: str
 
     def __post_init__(self) -> None:
-        if self.name not in _METRES:
+        if self.name not in _METERS:
             raise FormatError(f"metre {self.name!r} is not one of {', '.join(SUPPORTED)}")
 
     @property
     def beats(self) -> int:
         """Beats in a bar; the dotted quarter is the beat of 6/8."""
-        return _METRES[self.name][0]
+        return _METERS[self.name][0]
 
     @property
     def quarters_per_beat(self) -> Fraction:
-        return _METRES[self.name][1]
+        return _METERS[self.name][1]
 
     @property
     def division(self) -> int:
         """Equal parts that a beat falls into: 2, or 3 in compound time."""
-        return _METRES[self.name][2]
+        return _METERS[self.name][2]
 
     def count(self, position: Fraction) -> str:
         """How a position in the bar is counted aloud.
@@ -52,7 +52,7 @@ class Metre:
         ----------
         position : beats from the bar line, 0 is the first
 
-        >>> Metre("4/4").count(Fraction(5, 2)), Metre("6/8").count(Fraction(4, 3))
+        >>> Meter("4/4").count(Fraction(5, 2)), Meter("6/8").count(Fraction(4, 3))
         ('3 &', '5')
         """
         beat, rest = divmod(position, 1)

@@ -5,7 +5,7 @@ from fractions import Fraction as F
 import pytest
 
 from valley.errors import FormatError
-from valley.theory.metre import SUPPORTED, Metre
+from valley.theory.meter import SUPPORTED, Meter
 
 
 @pytest.mark.parametrize(
@@ -24,16 +24,16 @@ from valley.theory.metre import SUPPORTED, Metre
     ],
 )
 def test_counts(meter: str, place: F, count: str) -> None:
-    assert Metre(meter).count(place) == count
+    assert Meter(meter).count(place) == count
 
 
 def test_bars_hold_what_their_name_says() -> None:
     for name in SUPPORTED:
         upper, lower = map(int, name.split("/"))
-        metre = Metre(name)
-        assert metre.beats * metre.quarters_per_beat == F(upper * 4, lower)
+        meter = Meter(name)
+        assert meter.beats * meter.quarters_per_beat == F(upper * 4, lower)
 
 
 def test_unknown_metres_are_refused_with_the_known_ones() -> None:
     with pytest.raises(FormatError, match=r"5/4.*2/4, 3/4, 4/4, 6/8"):
-        Metre("5/4")
+        Meter("5/4")
