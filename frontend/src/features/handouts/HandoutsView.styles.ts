@@ -4,6 +4,7 @@ export const Sheet = styled.div.attrs({ tabIndex: 0 })`
   max-width: 54rem;
   padding: 0 1rem 1.5rem 0;
   display: grid;
+  align-content: start;
   gap: 1rem;
   .paper {
     background: #fff;
