@@ -1,0 +1,118 @@
+import { render, renderHook, screen } from "@testing-library/react";
+import userEvent from "@testing-library/user-event";
+import { afterEach, describe, expect, it, vi } from "vitest";
+import { keyboards } from "../../devices/midi";
+import { minutes } from "./minutes";
+import { PrompterFoot } from "./PrompterFoot";
+import { judge } from "./rehearsal";
+import { useRehearsal } from "./useRehearsal";
+
+const press = (...keys: number[]) =>
+  act(() => {
+    for (const key of keys) keyboards.press(key);
+  });
+const letGo = (...keys: number[]) =>
+  act(() => {
+    for (const key of keys) keyboards.release(key);
+  });
+
+afterEach(() => letGo(...Array.from({ length: 88 }, (_, i) => 21 + i)));
+
+describe("Rehearsing", () => {
+  const listen = (rehearsing: boolean, wanted: number[], turn = vi.fn()) => {
+    const { result, rerender } = renderHook((on: boolean) => useRehearsal(on, 4, wanted, turn), {
+      initialProps: rehearsing,
+    });
+    return { result, rerender, turn };
+  };
+
+  it("tells which keys are wrong and how many are still to come, and counts the slip in its bar", () => {
+    const { result, turn } = listen(true, [60, 64, 67]);
+    press(61);
+    expect(result.current.told).toBe("Not C♯4; 3 of 3 still to come.");
+    expect([...result.current.slips.current]).toEqual([[4, 1]]);
+    expect(turn).not.toHaveBeenCalled();
+  });
+
+  it("goes on once every key was struck, together or one after the other", () => {
+    const { result, turn } = listen(true, [60, 64]);
+    press(60);
+    expect(result.current.told).toBe("1 more.");
+    press(64);
+    expect(result.current.told).toBe("Right.");
+    expect(turn).toHaveBeenCalledExactlyOnceWith(1);
+    expect(result.current.slips.current.size).toBe(0);
+  });
+
+  it("begins anew when all keys are let go", () => {
+    const { result, turn } = listen(true, [60, 64]);
+    press(60);
+    letGo(60);
+    press(64);
+    expect(result.current.told).toBe("1 more.");
+    expect(turn).not.toHaveBeenCalled();
+  });
+
+  it("hears nothing while it is off, and listens from when it is on", () => {
+    const { result, rerender, turn } = listen(false, [60]);
+    press(60);
+    expect(result.current.told).toBe("");
+    letGo(60);
+    rerender(true);
+    press(60);
+    expect(turn).toHaveBeenCalledTimes(1);
+  });
+
+  it("judges keys against those wanted", () => {
+    expect(judge(new Set([60, 61]), [60, 64])).toEqual({ wrong: [61], missing: [64] });
+    expect(judge(new Set([60, 64]), [60, 64])).toEqual({ wrong: [], missing: [] });
+    expect(judge(new Set(), [60])).toEqual({ wrong: [], missing: [60] });
+  });
+});
+
+describe("The foot of the prompter", () => {
+  const show = (rehearsing: boolean) => {
+    const deeds = { onTold: vi.fn(), onTurn: vi.fn(), onRehearse: vi.fn(), onClose: vi.fn() };
+    render(<PrompterFoot rehearsing={rehearsing} told="Right." {...deeds} />);
+    return deeds;
+  };
+
+  it("has every way on as a button", async () => {
+    const deeds = show(false);
+    const user = userEvent.setup();
+    await user.click(screen.getByRole("button", { name: /next/ }));
+    await user.click(screen.getByRole("button", { name: /back/ }));
+    expect(deeds.onTurn.mock.calls).toEqual([[1], [-1]]);
+    await user.click(screen.getByRole("button", { name: /rehearse/ }));
+    expect(deeds.onRehearse).toHaveBeenCalledOnce();
+    await user.click(screen.getByRole("button", { name: /close/ }));
+    expect(deeds.onClose).toHaveBeenCalledOnce();
+    expect(screen.getByRole("status")).toHaveTextContent("Right.");
+    expect(screen.queryByLabelText("A keyboard to rehearse on")).not.toBeInTheDocument();
+  });
+
+  it("brings a keyboard to rehearse on, whose keys stay down until they are let go", async () => {
+    show(true);
+    expect(screen.getByRole("button", { name: /stop listening/ })).toHaveAttribute("aria-pressed", "true");
+    expect(screen.getByLabelText("A keyboard to rehearse on")).toBeInTheDocument();
+    const held: number[] = [];
+    const quiet = keyboards.listen((keys) => held.splice(0, held.length, ...keys));
+    press(60);
+    expect(held).toEqual([60]);
+    await userEvent.click(screen.getByRole("button", { name: "let go" }));
+    expect(held).toEqual([]);
+    quiet();
+  });
+});
+
+describe("A length of time", () => {
+  it.each([
+    [1, "5 s"],
+    [12, "10 s"],
+    [43, "45 s"],
+    [54, "55 s"],
+    [60, "1 min"],
+    [90, "1.5 min"],
+    [600, "10 min"],
+  ])("of %s seconds is said as %s", (seconds, words) => expect(minutes(seconds)).toBe(words));
+});
