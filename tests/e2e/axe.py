@@ -1,0 +1,19 @@
+"""Whether everyone can use a page: all rules on light paper; on dark paper, which changes nothing but colours, those about colour."""
+
+from __future__ import annotations
+
+from axe_playwright_python.sync_playwright import Axe
+from playwright.sync_api import Page
+
+_RULES = {
+    "light": {"runOnly": ["wcag2a", "wcag2aa", "wcag21a", "wcag21aa"]},
+    "dark": {"runOnly": {"type": "rule", "values": ["color-contrast", "link-in-text-block"]}},
+}
+
+_DRAWN = {"exclude": [[".paper svg"]]}  # a page of notes is one picture with a name; its thousand strokes have nothing to say for themselves
+
+
+def hindrances(page: Page, scheme: str = "light") -> list[str]:
+    """What hinders somebody on a page, each with its place and reason."""
+    results = Axe().run(page, context=_DRAWN, options=_RULES[scheme])
+    return [f"{v['id']}: {v['nodes'][0]['html'][:160]} {v['nodes'][0].get('failureSummary', '')[:300]}" for v in results.response["violations"]]
