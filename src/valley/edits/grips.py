@@ -19,7 +19,7 @@ from valley.song.work import follow_schools
 from valley.theory.chord import parse_harte
 
 Action = Literal["move", "other-hand", "invert", "drop", "double", "star", "finger", "take", "release"]
-Hold = dict[int, ChosenNote]
+Chosen = dict[int, ChosenNote]
 
 
 @dataclass(frozen=True)
@@ -65,7 +65,7 @@ class ChangeGrip(HandsEdit):
         return replace(choices, grips=tuple(sorted([*others, *new], key=lambda g: g.start))), f"bar {bar}: {grip.symbol}, {said}{where}"
 
 
-def _check_hold(choices: Choices, left: Hold, right: Hold) -> None:
+def _check_hold(choices: Choices, left: Chosen, right: Chosen) -> None:
     for hand, notes in ((LEFT, left), (RIGHT, right)):
         if len(notes) > MOST_KEYS:
             raise ParameterError(f"the {hand} hand would hold {len(notes)} notes; five fingers hold five at most")
@@ -77,7 +77,7 @@ def _check_hold(choices: Choices, left: Hold, right: Hold) -> None:
         raise ParameterError("a grip needs at least one note; use no chord for a rest")
 
 
-def _in_order(notes: Hold) -> tuple[ChosenNote, ...]:
+def _in_order(notes: Chosen) -> tuple[ChosenNote, ...]:
     return tuple(notes[m] for m in sorted(notes))
 
 
@@ -102,9 +102,9 @@ def _elsewhere(chart: Chart, grip: Grip, everywhere: str) -> list[Fraction]:
     return [c.start for c in chart.chords if c.start in places and c.chord == grip.chord]
 
 
-def _act(grip: Grip, edit: ChangeGrip, fingers: Mapping[int, int | None]) -> tuple[Hold, Hold, str]:
+def _act(grip: Grip, edit: ChangeGrip, fingers: Mapping[int, int | None]) -> tuple[Chosen, Chosen, str]:
     """Both hands after the change. ``fingers`` were set by the creator; a note that is moved loses its own."""
-    hands: dict[str, Hold] = {LEFT: _as_chosen(grip.left, fingers), RIGHT: _as_chosen(grip.right, fingers)}
+    hands: dict[str, Chosen] = {LEFT: _as_chosen(grip.left, fingers), RIGHT: _as_chosen(grip.right, fingers)}
     if edit.action == "take":
         stars = {n.midi for n in grip.notes if n.optional}
         return ({m: ChosenNote(m, m in stars) for m in edit.left}, {m: ChosenNote(m, m in stars) for m in edit.right}, "another grip taken")
@@ -140,11 +140,11 @@ def _act(grip: Grip, edit: ChangeGrip, fingers: Mapping[int, int | None]) -> tup
     return hands[LEFT], hands[RIGHT], said
 
 
-def _as_chosen(notes: Sequence[HandNote], fingers: Mapping[int, int | None]) -> Hold:
+def _as_chosen(notes: Sequence[HandNote], fingers: Mapping[int, int | None]) -> Chosen:
     return {n.midi: ChosenNote(n.midi, n.optional, fingers.get(n.midi)) for n in notes}
 
 
-def _invert(hold: Hold, by: int) -> Hold:
+def _invert(hold: Chosen, by: int) -> Chosen:
     """The lowest note up an octave, or the highest down."""
     if len(hold) < 2:
         raise ParameterError("a single note cannot be turned over; move it by an octave instead")
