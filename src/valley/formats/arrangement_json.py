@@ -113,7 +113,7 @@ def read_arrangement(data: object) -> Arrangement:
             where = f"parts.{i}"
             parts.append(_read_part(part))
         return Arrangement(data["style"], data["hand"], str(data["keyboard"]), tuple(parts), data["level"], data.get("frame", ""))
-    except (KeyError, TypeError, ValueError, ZeroDivisionError, ValleyError) as error:
+    except (AttributeError, KeyError, OverflowError, TypeError, ValueError, ZeroDivisionError, ValleyError) as error:
         said = f"{error} is missing" if isinstance(error, KeyError) else str(error)
         raise FormatError(f"{FORMAT} is malformed at {where}: {said}") from error
 
@@ -132,8 +132,8 @@ def _read_part(data: dict[str, Any]) -> PartArrangement:
     )
 
 
-def _chord(label: str) -> Chord:
-    chord = parse_harte(label)
+def _chord(label: object) -> Chord:
+    chord = parse_harte(label) if isinstance(label, str) else None
     if chord is None:
         raise FormatError(f"chord={label!r} must be a chord; a rest has no grip")
     return chord
