@@ -1,15 +1,17 @@
 """The proof-reader: known slips in every naming school, and how well it does on planted ones."""
 
+from fractions import Fraction as F
 from pathlib import Path
 
 import pytest
 from bench.proof import measure
 
+from tests.charts import C_MAJOR, chart_of
 from valley.arranging.arrange import arrange
 from valley.errors import ParameterError
 from valley.formats.chord_chart import parse_chord_chart
 from valley.lesson.proof import Claim, read_proof
-from valley.model.choices import Choices
+from valley.model.choices import Choices, ChosenNote, GripChoice
 from valley.theory.chord import QUALITIES, Quality
 
 CHART = parse_chord_chart("key: F major\n[Verse]\n| F | C/E | Dm | Bb |\n| Gm7 | C7 | F:3 Bb:1 | F |")
@@ -67,6 +69,18 @@ def test_every_typed_chord_is_read_whole(quality: Quality, signs: bool) -> None:
     text = f"Bar 1 is {symbol.replace('#', '♯').replace('b', '♭') if signs else symbol}: hold it."
     (claim,) = read_proof(text, chart, arrange(chart, Choices(style="root-and-chord")))
     assert (claim.text, claim.kind, claim.verdict) == (text[9:-10], "chord", "agrees")
+
+
+def test_where_one_finger_arrives_and_the_next_leaves_is_no_list() -> None:
+    """The G4 that leaves was held against the left hand of the grip that comes."""
+    chart = chart_of(["C", "Em/B"])
+    first = GripChoice(F(0), C_MAJOR, (ChosenNote(60), ChosenNote(67)), (ChosenNote(72),))
+    then = GripChoice(F(4), chart.chords[1].chord, (ChosenNote(59), ChosenNote(64)), (ChosenNote(67),))  # type: ignore[arg-type]  # it has one
+    hands = arrange(chart, Choices(style="root-and-chord", grips=(first, then)))
+    text = "Bar 2: Em/B. Left hand: C4 goes down a semitone to B3, G4 goes down a minor third to E4."
+    assert [c for c in read_proof(text, chart, hands) if c.verdict == "contradicts"] == []
+    wrong = text.replace("to B3", "to Bb3")
+    assert [c.text for c in read_proof(wrong, chart, hands) if c.verdict == "contradicts"] == ["Bb3"]
 
 
 def test_notes_octaves_and_hands() -> None:

@@ -17,7 +17,10 @@ from valley.theory.pitch import parse_pitch
 
 def judge_notes(desk: Desk, run: list[Found]) -> None:
     """A list of notes: each against the grip that fits the list best, then what the list leaves out, then whether octaves ascend."""
-    leaves = GOING.match(desk.sentence, run[-1].end) and desk.scope.was_held(run, desk.context)
+    goes = GOING.match(desk.sentence, run[-1].end)
+    leaves = goes and desk.scope.was_held(run, desk.context)
+    if goes and not leaves and len(run) > 1 and desk.scope.was_held(run[-1:], desk.context):
+        run = run[:-1]  # "C4 goes down to B3, G4 goes …": where one finger arrives and where the next one leaves are no list
     if leaves or LEAVING.search(desk.sentence[: run[0].start]):
         return
     if after := HAND_AFTER.match(desk.sentence, run[-1].end):
