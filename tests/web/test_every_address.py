@@ -16,8 +16,6 @@ DESCRIPTION = json.loads((Path(__file__).parents[2] / "docs/openapi.json").read_
 ADDRESSES = [(method.upper(), path) for path, ways in DESCRIPTION["paths"].items() for method in ways]
 NUMBERS = re.compile(r"\{(\w+)\}")
 TEXTS = {"name": "lesson.txt"}
-# They need no song, or make one.
-WITHOUT = {"/api/session", "/api/choices", "/api/shelf", "/api/post", "/api/calendar", "/api/post/fetch"}
 
 
 def fill(path: str, number: int) -> str:
