@@ -54,7 +54,7 @@ def test_the_true_chart_agrees_in_every_bar() -> None:
     ("edit", "bar", "what"), [(SetChord(F(0), "F#"), 1, "chords"), (SetBass(F(8), "A"), 3, "bass"), (TransposeNotes(F(4), F(8), 1), 2, "tune")]
 )
 def test_what_is_wrong_stands_out_in_its_bar_and_in_nothing_else(edit: object, bar: int, what: str) -> None:
-    wrong = rate_agreement(correct(CHART, edit)[0], EVIDENCE)  # type: ignore[arg-type]
+    wrong = rate_agreement(correct(CHART, edit)[0], EVIDENCE)  # type: ignore[arg-type]  # any edit of a chart
     right = rate_agreement(CHART, EVIDENCE)
     assert getattr(wrong[bar - 1], what) < 0.5 < getattr(right[bar - 1], what)
     assert [a for a in wrong if a.bar != bar] == [a for a in right if a.bar != bar]
