@@ -41,7 +41,7 @@ demo: build
 
 # Two suites at a time, for two cores; the longest begins first, and each is told when it is over.
 test: build
-	@$(MAKE) --no-print-directory --jobs 2 --output-sync=target lint test-e2e test-core test-web test-frontend
+	@$(MAKE) --no-print-directory --jobs 3 --output-sync=target lint test-e2e test-core test-web test-frontend
 	@echo "All of Valley's tests passed."
 
 lint: setup

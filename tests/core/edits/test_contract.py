@@ -88,6 +88,38 @@ def part(draw: st.DrawFn, song: SongState) -> int:
     return draw(st.integers(1, len(song.chart.parts)))
 
 
+def later_part(draw: st.DrawFn, song: SongState) -> int:
+    """A part with another before it."""
+    assume(len(song.chart.parts) > 1)
+    return draw(st.integers(2, len(song.chart.parts)))
+
+
+def moved_part(draw: st.DrawFn, song: SongState) -> MovePart:
+    number = later_part(draw, song)
+    before, here = song.chart.parts[number - 2], song.chart.parts[number - 1]
+    assume(here.end_bar > before.start_bar)
+    return MovePart(number, draw(st.integers(before.start_bar + 1, here.end_bar)))
+
+
+def joined_note(draw: st.DrawFn, song: SongState) -> JoinNote:
+    assume(len(song.chart.melody) > 1)
+    return JoinNote(draw(st.sampled_from([n.start for n in song.chart.melody[:-1]])))
+
+
+def moved_change(draw: st.DrawFn, song: SongState) -> MoveChange:
+    """A change moved to the middle of what lies between its neighbours."""
+    chords = song.chart.chords
+    assume(len(chords) > 1)
+    i = draw(st.integers(1, len(chords) - 1))
+    return MoveChange(chords[i].start, draw(st.sampled_from([(chords[i - 1].start + chords[i].start) / 2, (chords[i].start + chords[i].end) / 2])))
+
+
+def removed_key(draw: st.DrawFn, song: SongState) -> RemoveKey:
+    """A key that the song changes to."""
+    assume(len(song.chart.keys) > 1)
+    return RemoveKey(draw(st.sampled_from([a.start for a in song.chart.keys[1:]])))
+
+
 symbols = st.sampled_from(["Cm7", "F#m7b5/C", "Bbadd9", "N", "G/B", "Ab"])
 midi, modes = st.integers(48, 84), st.sampled_from(["major", "minor"])
 lengths = st.sampled_from([F(1, 4), F(1, 2), F(1), F(3, 2)])
@@ -117,14 +149,14 @@ EXAMPLES: dict[type, Example] = {
     SetBass: lambda d, s: SetBass(chord_start(d, s), d(st.sampled_from(["", "E", "Bb"]))),
     InsertChord: lambda d, s: InsertChord(beat(d, s), d(symbols)),
     SplitChord: lambda d, s: SplitChord(beat(d, s)),
-    JoinChord: lambda d, s: JoinChord(chord_start(d, s)),
+    JoinChord: lambda d, s: JoinChord(d(st.sampled_from([c.start for c in s.chart.chords][::-1]))),
     DeleteChord: lambda d, s: DeleteChord(chord_start(d, s)),
-    MoveChange: lambda d, s: MoveChange(chord_start(d, s), beat(d, s)),
+    MoveChange: moved_change,
     AddNote: lambda d, s: AddNote(beat(d, s), d(lengths), d(midi)),
     ChangeNote: lambda d, s: ChangeNote(note_start(d, s), to=d(st.none() | st.just(beat(d, s))), midi=d(st.none() | midi), grace=d(st.none() | st.booleans())),
     DeleteNote: lambda d, s: DeleteNote(note_start(d, s)),
     SplitNote: lambda d, s: SplitNote((at := note_start(d, s)), at + F(1, 4)),
-    JoinNote: lambda d, s: JoinNote(note_start(d, s)),
+    JoinNote: joined_note,
     TransposeNotes: lambda d, s: TransposeNotes(F(0), beat(d, s) + 1, d(st.integers(-12, 12).filter(bool))),
     SnapNotes: lambda d, s: SnapNotes(F(0), beat(d, s) + 1, d(st.sampled_from([F(1, 2), F(1, 3), F(1)]))),
     DoubleTempo: lambda d, s: DoubleTempo(),
@@ -136,11 +168,11 @@ EXAMPLES: dict[type, Example] = {
     SetKey: lambda d, s: SetKey(
         F(d(st.integers(0, len(s.chart.grid.beats) - 1))), d(st.sampled_from(["C", "Ab", "F#"])), d(st.sampled_from(["major", "minor"]))
     ),
-    RemoveKey: lambda d, s: RemoveKey(d(st.sampled_from([a.start for a in s.chart.keys][::-1]))),
+    RemoveKey: removed_key,
     SetCue: lambda d, s: SetCue(beat(d, s), d(st.sampled_from(["", "river"]))),
-    SplitPart: lambda d, s: SplitPart(bar(d, s)),
-    MergePart: lambda d, s: MergePart(part(d, s)),
-    MovePart: lambda d, s: MovePart(d(st.sampled_from([p.number for p in s.chart.parts][::-1])), bar(d, s)),
+    SplitPart: lambda d, s: SplitPart(d(st.integers(min(2, s.chart.grid.bars), s.chart.grid.bars))),
+    MergePart: lambda d, s: MergePart(later_part(d, s)),
+    MovePart: moved_part,
     RenamePart: lambda d, s: RenamePart(part(d, s), d(st.sampled_from(["", "bridge"]))),
     MarkRepeat: lambda d, s: MarkRepeat(part(d, s), d(st.none() | st.just(1))),
     DeclareRepeats: lambda d, s: DeclareRepeats(),
