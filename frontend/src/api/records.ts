@@ -180,17 +180,18 @@ export function useSetWeek() {
   const line = lineOf(queries, "week");
   const put = (change: Partial<Week>) =>
     queries.setQueryData<Calendar>(CALENDAR, (now) => now && { ...now, week: { ...now.week, ...change } });
+  const send = () =>
+    line.add(async () => {
+      const week = queries.getQueryData<Calendar>(CALENDAR)?.week;
+      if (!week) return;
+      const calendar = await unwrap(client.PUT("/api/calendar/week", { body: week }));
+      queries.setQueryData<Calendar>(CALENDAR, (now) =>
+        now && line.waiting > 1 ? { ...calendar, week: now.week } : calendar,
+      );
+    });
   const set = useMutation({
     networkMode: "always",
-    mutationFn: () =>
-      line.add(async () => {
-        const week = queries.getQueryData<Calendar>(CALENDAR)?.week;
-        if (!week) return;
-        const calendar = await unwrap(client.PUT("/api/calendar/week", { body: week }));
-        queries.setQueryData<Calendar>(CALENDAR, (now) =>
-          now && line.waiting > 1 ? { ...calendar, week: now.week } : calendar,
-        );
-      }),
+    mutationFn: (sent: Promise<void>) => sent,
     onError: () => void queries.invalidateQueries({ queryKey: CALENDAR }),
   });
   return {
@@ -198,7 +199,7 @@ export function useSetWeek() {
       const now = queries.getQueryData<Calendar>(CALENDAR)?.week;
       if (!now) return;
       put(make(now));
-      set.mutate();
+      set.mutate(send()); // in line with the drawing: an answer that arrives in between would undo it
     },
     error: set.error,
   };
