@@ -70,6 +70,11 @@ class Work:
         return self.arrange()
 
     @cached_property
+    def linked(self) -> Arrangement:
+        """What both hands play, with every link that Valley would propose."""
+        return self.arrange(with_links=True)
+
+    @cached_property
     def generated(self) -> Lesson:
         """The lesson before the creator's edits."""
         patterns = {p.name: (p.title, p.summary) for p in (*PATTERNS.values(), *self.choices.patterns)}

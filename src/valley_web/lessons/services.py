@@ -3,6 +3,7 @@
 from collections.abc import Sequence
 from dataclasses import replace
 from fractions import Fraction
+from functools import lru_cache
 
 from valley.arranging.arrange import list_candidates
 from valley.arranging.performance import Performance, grips_played, hold_against
@@ -18,19 +19,14 @@ from valley.pipeline.readers import read_any_score
 from valley.song import Work
 from valley_web.common.errors import Gone, Unfit
 from valley_web.songs.models import LogEntry, Song
-from valley_web.songs.selectors import get_hearing, get_state
+from valley_web.songs.selectors import get_work
 from valley_web.songs.services import mark_ready
-
-
-def get_work(song: Song) -> Work:
-    """A song with every choice, ready to make anything of it."""
-    return Work(get_state(song), get_hearing(song))
 
 
 def voice(work: Work, *, with_links: bool = False) -> Arrangement:
     """What both hands play, or the reason why they cannot."""
     try:
-        return work.arrange(with_links=True) if with_links else work.arrangement
+        return work.linked if with_links else work.arrangement
     except ValleyError as error:
         raise Unfit(str(error), kind="voicing") from error
 
@@ -66,8 +62,14 @@ def teach_song(song: Song) -> Work:
     return work
 
 
+@lru_cache(maxsize=8)
+def check_work(work: Work) -> tuple[Finding, ...]:
+    """The findings of a song, made once for every page that asks for them."""
+    return check_song(work)
+
+
 def find_faults(song: Song) -> tuple[Finding, ...]:
-    return check_song(teach_song(song))
+    return check_work(teach_song(song))
 
 
 def set_ready(song: Song, *, ready: bool, despite: bool, actor: str) -> None:

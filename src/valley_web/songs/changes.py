@@ -11,13 +11,13 @@ from valley.edits import Edit, HandsEdit, apply_edit
 from valley.formats.edit_json import dump_edit, read_edit
 from valley.formats.song_json import dump_song, read_song
 from valley.pipeline.decisions import find_decision
-from valley.song import SongState, Work
+from valley.song import SongState
 from valley_web.common.errors import Conflict
 from valley_web.songs import way
 from valley_web.songs.deeds import note_deed
 from valley_web.songs.logbook import note_decision
 from valley_web.songs.models import Revision, Song
-from valley_web.songs.selectors import find_redo, get_hearing, get_revision, get_state
+from valley_web.songs.selectors import find_redo, get_revision, get_state, get_work
 
 
 def keep_version(
@@ -65,13 +65,12 @@ def edit_song(song: Song, *, base: int, edit: Edit, spread: Sequence[int] = (), 
 
     ``key`` is the page's own name for it: an edit that comes again, because its answer was lost on the way, is done once.
     """
-    hearing = get_hearing(song) if isinstance(edit, HandsEdit) else None
     with transaction.atomic():
         song = _lock(song)
         if key and (done := Revision.objects.filter(song=song, key=key).first()):
             return done
-        before = get_state(song, base)
-        played = Work(before, hearing).played
+        work = get_work(song, base)
+        before, played = work.song, work.played if isinstance(edit, HandsEdit) else ()
         after, what = apply_edit(before, edit, spread, played=played)
         if base == song.revision:
             made = keep_version(song, after, what, actor=actor, edit=None if spread else dump_edit(edit), key=key)
@@ -96,9 +95,8 @@ def spread_change(song: Song, *, base: int, parts: Sequence[int], actor: str) ->
         last = get_revision(song)
         if last.number != base or last.edit is None:
             raise Conflict("The song has moved on since that change.", "Make the change in the other parts by hand, or undo back to it.", kind="conflict")
-        edit, before = read_edit(last.edit), get_state(song, last.parent)
-        hearing = get_hearing(song) if isinstance(edit, HandsEdit) else None
-        after, what = apply_edit(before, edit, parts, played=Work(before, hearing).played)
+        edit, work = read_edit(last.edit), get_work(song, last.parent)
+        after, what = apply_edit(work.song, edit, parts, played=work.played if isinstance(edit, HandsEdit) else ())
         return keep_version(song, after, what, actor=actor)
 
 

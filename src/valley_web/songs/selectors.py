@@ -1,6 +1,7 @@
 """Reading songs and charts. Every query that a page makes is here."""
 
 from dataclasses import dataclass
+from functools import lru_cache
 
 from django.db.models import Count, F, Prefetch, Q, QuerySet
 from django.db.models.expressions import OrderBy
@@ -14,7 +15,7 @@ from valley.listening.evidence import Agreement, rate_agreement, read_evidence
 from valley.model.chart import Chart
 from valley.model.hearing import Hearing
 from valley.records.titles import make_plain
-from valley.song import SongState
+from valley.song import SongState, Work
 from valley_web.common.errors import Gone
 from valley_web.songs.models import HearingRecord, ListeningJob, Recording, Revision, Song
 
@@ -105,6 +106,16 @@ def get_hearing(song: Song) -> Hearing | None:
     """The newest hearing of a song's recording."""
     record = HearingRecord.objects.filter(recording__song=song).defer("evidence").first()
     return read_hearing(record.document) if record else None
+
+
+@lru_cache(maxsize=8)
+def _made_of(state: SongState, hearing: Hearing | None) -> Work:
+    return Work(state, hearing)
+
+
+def get_work(song: Song, number: int | None = None) -> Work:
+    """A song with all that is made of it. A page asks for hands, lesson and findings of one state: they are made once, and kept for the last few states."""
+    return _made_of(get_state(song, number), get_hearing(song))
 
 
 def find_offer(song: Song, revision: Revision) -> tuple[Twin, ...]:

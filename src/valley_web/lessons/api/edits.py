@@ -3,7 +3,6 @@
 from django.http import HttpRequest
 from ninja import Router
 
-from valley.checking import check_song
 from valley.errors import ValleyError
 from valley_web.common.auth import name_actor
 from valley_web.common.problems import Problem
@@ -12,7 +11,7 @@ from valley_web.lessons.api.schemas import EditedOut, EditIn, ShowIn, SpreadIn, 
 from valley_web.songs import changes
 from valley_web.songs.models import Song
 from valley_web.songs.presenters import show_offer, show_song_chart
-from valley_web.songs.selectors import find_offer, find_redo, get_revision, get_song, get_state
+from valley_web.songs.selectors import find_offer, find_redo, get_revision, get_song, get_state, get_work
 
 router = Router()
 PROBLEMS = {frozenset({400, 404, 409, 422}): Problem}
@@ -33,12 +32,12 @@ def _edited(song_id: int, show: View, before: int) -> EditedOut:
         answer.chart = show_song_chart(song)
     if show == "chart":
         return answer
-    work = services.get_work(song)
+    work = get_work(song)
     try:
         if show == "hands":
-            answer.arrangement = presenters.show_arrangement(work, work.arrange(with_links=True), revision)
+            answer.arrangement = presenters.show_arrangement(work, work.linked, revision)
         else:
-            answer.lesson = presenters.show_lesson(work, check_song(work), song, revision)
+            answer.lesson = presenters.show_lesson(work, services.check_work(work), song, revision)
     except ValleyError:  # the change stands; the page asks for the hands and is told what does not fit
         return answer
     return answer

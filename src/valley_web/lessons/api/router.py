@@ -12,7 +12,6 @@ from valley.arranging.pattern_library import PATTERNS
 from valley.arranging.patterns import check_form, make_form
 from valley.arranging.reach import HANDS, KEYBOARDS
 from valley.arranging.styles import LEVELS, STYLES
-from valley.checking import check_song
 from valley.errors import ValleyError
 from valley.formats.keyboard_svg import dump_keyboard_svg
 from valley.pipeline.handouts import HANDOUTS
@@ -43,7 +42,7 @@ from valley_web.lessons.api.schemas import (
 from valley_web.songs.changes import edit_song
 from valley_web.songs.logbook import list_lines
 from valley_web.songs.models import LogEntry, Song
-from valley_web.songs.selectors import get_revision, get_song
+from valley_web.songs.selectors import get_revision, get_song, get_work
 from valley_web.songs.services import MOST_BYTES_OF_NOTES
 
 router = Router()
@@ -66,7 +65,7 @@ def get_arrangement(request: HttpRequest, song_id: int, style: str = "", level: 
     if style or level:
         work = services.try_voicing(song, style=style, level=level)
         return presenters.show_arrangement(work, services.voice(work), get_revision(song))
-    work = services.get_work(song)
+    work = get_work(song)
     return presenters.show_arrangement(work, services.voice(work, with_links=True), get_revision(song))
 
 
@@ -93,7 +92,7 @@ def list_candidates(request: HttpRequest, song_id: int, start: Fraction) -> list
 def picture_grip(request: HttpRequest, song_id: int, start: Fraction, ground: bool = True) -> HttpResponse:
     """A keyboard picture of one grip, both hands."""
     song = get_song(song_id)
-    for part in services.voice(services.get_work(song)).parts:
+    for part in services.voice(get_work(song)).parts:
         for grip in part.grips:
             if grip.start == start:
                 response = HttpResponse(dump_keyboard_svg(grip, transparent=not ground), content_type="image/svg+xml")
@@ -121,7 +120,7 @@ def get_lesson(request: HttpRequest, song_id: int) -> LessonOut:
 
 def _lesson(song: Song) -> LessonOut:
     work = services.teach_song(song)
-    return presenters.show_lesson(work, check_song(work), song, get_revision(song))
+    return presenters.show_lesson(work, services.check_work(work), song, get_revision(song))
 
 
 @router.get("/songs/{song_id}/findings", response={200: list[FindingOut], **PROBLEMS})
@@ -168,7 +167,7 @@ def get_score(request: HttpRequest, song_id: int, part: int | None = None, width
 def list_handouts(request: HttpRequest, song_id: int) -> HandoutsOut:
     """Files to download."""
     song = get_song(song_id)
-    work = services.get_work(song)
+    work = get_work(song)
     files = [
         HandoutOut(name=h.name, title=h.title, summary=h.summary, kind=h.kind, address=f"/api/songs/{song.pk}/handouts/{h.name}")
         for h in HANDOUTS
