@@ -5,7 +5,7 @@ import styled from "styled-components";
 import { useUnsent } from "../../api/edits";
 import { useChart, useListenAgain, useLoudness, useSong } from "../../api/songs";
 import { Player } from "../../player";
-import { Button, ErrorNotice } from "../../ui";
+import { Button, beatsOf, ErrorNotice } from "../../ui";
 import { RecordsSheet, useTimeSpent } from "../records";
 import { WorkspaceContext } from "./context";
 import { Listening } from "./Listening";
@@ -103,7 +103,10 @@ export function SongWorkspace() {
   const workspace = useMemo(() => {
     if (!song.data || !chart.data) return null;
     const first = chart.data.chords.find((c) => c.notes.length) ?? chart.data.chords[0];
-    const selected = chart.data.chords.some((c) => c.start === chosen) ? (chosen as string) : (first?.start ?? "0");
+    // What is selected is a place: where no chord begins there any more, the one that sounds there.
+    const there =
+      chosen === null ? undefined : chart.data.chords.findLast((c) => c.start_beats <= beatsOf(chosen) + 1e-6);
+    const selected = (there ?? first)?.start ?? "0";
     const beat = chart.data.chords.find((c) => c.start === selected)?.start_beats ?? 0;
     const parts = chart.data.parts;
     const byBeat = [...parts].reverse().find((p) => p.start_beats <= beat) ?? parts[0];

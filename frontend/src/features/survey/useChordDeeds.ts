@@ -18,12 +18,14 @@ export function useChordDeeds(
   const move = (halves: number) => {
     if (!chord) return;
     const to = addBeats(chord.start, halves, 2);
-    corrections.send({ kind: "move_change", start: chord.start, to }, () => select(to));
+    corrections.send({ kind: "move_change", start: chord.start, to });
+    select(to); // at once: the next press means the chord in its new place
   };
   const split = () => {
     if (!chord) return;
     const at = addBeats(chord.start, Math.max(1, Math.floor(chord.duration_beats)), 2);
-    corrections.send({ kind: "split_chord", at }, () => select(at));
+    corrections.send({ kind: "split_chord", at });
+    select(at);
   };
   /** A new chord where the recording stands, to the nearest half beat; what is typed next names it. */
   const insert = () => {
@@ -37,7 +39,12 @@ export function useChordDeeds(
       });
   };
   const before = () => chart.chords[chart.chords.findIndex((c) => c.start === selected) - 1]?.start ?? "0";
-  const join = () => chord && corrections.send({ kind: "join_chord", start: chord.start }, () => select(before()));
-  const remove = () => chord && corrections.send({ kind: "delete_chord", start: chord.start }, () => select(before()));
+  const giveUp = (kind: "join_chord" | "delete_chord") => {
+    if (!chord) return;
+    corrections.send({ kind, start: chord.start });
+    select(before());
+  };
+  const join = () => giveUp("join_chord");
+  const remove = () => giveUp("delete_chord");
   return { hearPlace, move, split, insert, join, remove };
 }
