@@ -14,6 +14,7 @@ from valley.charting.parts import relate_parts
 from valley.model.chart import Chart, Cue, KeyArea, Part
 from valley.model.choices import Choices, ChordPattern, ChosenNote, GripChoice, LinkChoice, PartChoice
 from valley.model.lesson import Settings, StepEdit, Teaching
+from valley.model.passage import Passage, WrittenNote
 from valley.model.schools import Schools, school_options
 from valley.song import SongState
 
@@ -40,6 +41,31 @@ def _maybe(values: st.SearchStrategy[str]) -> st.SearchStrategy[str | None]:
 
 
 @st.composite
+def written_notes(draw: st.DrawFn, duration: Fraction) -> tuple[WrittenNote, ...]:
+    """What a creator might write for a hand in so many beats: keys on eighths and triplets, held, starred, fingered, grace notes."""
+    rows = {}
+    for _ in range(draw(st.integers(0, 6))):
+        start = draw(st.sampled_from([Fraction(k, d) for d in (2, 3) for k in range(int(duration * d))]))
+        lasting = min(draw(st.sampled_from([Fraction(1, 3), Fraction(1, 2), Fraction(1), Fraction(4)])), duration - start)
+        midi, voice = draw(st.integers(36, 84)), draw(st.sampled_from([1, 1, 2]))
+        finger, flags = draw(st.none() | st.integers(1, 5)), draw(st.sets(st.sampled_from(["optional", "accent", "grace", "rings"]), max_size=2))
+        rows[start, voice, midi] = WrittenNote(start, lasting, midi, finger=finger, voice=voice, **dict.fromkeys(flags, True))
+    return tuple(rows[k] for k in sorted(rows))
+
+
+@st.composite
+def random_passages(draw: st.DrawFn, beats: int) -> tuple[Passage, ...]:
+    passages = []
+    for hand in ("left", "right"):
+        if draw(st.integers(0, 2)):
+            continue
+        first = draw(st.integers(0, beats - 1))
+        lasting = Fraction(draw(st.integers(1, min(8, beats - first))))
+        passages.append(Passage(hand, Fraction(first), lasting, draw(written_notes(lasting)), draw(st.sampled_from([(), None, (1, 2)]))))
+    return tuple(sorted(passages, key=lambda p: (p.start, p.hand)))
+
+
+@st.composite
 def random_choices(draw: st.DrawFn, chart: Chart) -> Choices:
     styles, levels, patterns = st.sampled_from(sorted(STYLES)), st.sampled_from(LEVELS), st.sampled_from(sorted(PATTERNS))
     grips = []
@@ -61,6 +87,7 @@ def random_choices(draw: st.DrawFn, chart: Chart) -> Choices:
         parts=tuple(own),
         grips=tuple(grips),
         taken_links=(LinkChoice(first, "walk", "easier"),) if draw(st.booleans()) else (),
+        passages=draw(random_passages(len(chart.grid.beats))),
         chord_patterns=(ChordPattern(first, draw(patterns)),) if draw(st.booleans()) else (),
     )
 

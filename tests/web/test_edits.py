@@ -45,6 +45,11 @@ SHORT: dict[str, list[dict[str, Any]]] = {
     "vary_part": [{"part": 1, "ending": "rolled"}],
     "change_grip": [{"start": "0", "action": "take", "left": [48], "right": [60, 64, 67], "reason": "low enough"}],
     "take_played": [{"grips": [{"start": "0", "label": "C:maj", "left": [48], "right": [64, 67]}]}],
+    "write_passage": [
+        {"start": "0", "hand": "left", "duration": "4", "text": "1 C2 G2:2 3 E3*"},
+        {"start": "4", "hand": "right", "duration": "2", "notes": [{"start": "0", "duration": "1", "midi": 67}]},
+    ],
+    "change_played": [{"start": "0", "hand": "right", "midi": 72, "finger": 4}, {"start": "0", "hand": "right", "midi": 72, "key": 74, "lasting": "1/2"}],
     "take_link": [{"start": "4", "link": "walk", "form": "easier"}],
     "set_chord_pattern": [{"start": "0", "pattern": "broken"}],
     "write_pattern": [{"name": "mine", "left": "low@2 upper@2"}],
@@ -60,6 +65,10 @@ AFTER: dict[str, tuple[dict[str, Any], dict[str, Any]]] = {
     "move_part": ({"kind": "split_part", "bar": 9}, {"number": 2, "bar": 8}),
     "mark_repeat": ({"kind": "split_part", "bar": 9}, {"number": 2, "same_as": 1}),
     "declare_repeats": ({"kind": "split_part", "bar": 9}, {}),
+    "forget_passage": (
+        {"kind": "write_passage", "start": "0", "hand": "left", "duration": "4", "text": "1 C2"},
+        {"start": "0", "hand": "left", "duration": "2"},
+    ),
     "forget_step": ({"kind": "write_step", "key": "opening", "title": "Hello", "lines": ["We begin."]}, {"key": "opening"}),
 }
 

@@ -1183,6 +1183,66 @@ export interface components {
             what: string;
         };
         /**
+         * ChangePlayed
+         * @description One note of those that a hand plays, as the creator wants it; the bar that it stands in becomes a passage of the creator's.
+         *
+         *     ``start`` and ``midi`` name the note. ``to`` is another beat, ``lasting`` another length, ``key`` another key, ``finger`` a finger (0 takes it
+         *     away), ``other_hand`` gives it to the other hand, ``star`` stars it or takes the star away, ``remove`` takes it out. With ``add`` there is no such
+         *     note yet.
+         */
+        ChangePlayed: {
+            /**
+             * Add
+             * @default false
+             */
+            add: boolean;
+            /** Finger */
+            finger?: number | null;
+            /**
+             * Hand
+             * @enum {string}
+             */
+            hand: "left" | "right";
+            /** Key */
+            key?: number | null;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "change_played";
+            /** Lasting */
+            lasting?: string | null;
+            /** Midi */
+            midi: number;
+            /**
+             * Other Hand
+             * @default false
+             */
+            other_hand: boolean;
+            /**
+             * Remove
+             * @default false
+             */
+            remove: boolean;
+            /**
+             * Star
+             * @default false
+             */
+            star: boolean;
+            /**
+             * Start
+             * Format: fraction
+             */
+            start: string;
+            /**
+             * Times
+             * @default []
+             */
+            times: number[] | null;
+            /** To */
+            to?: string | null;
+        };
+        /**
          * ChartOut
          * @description ``offer`` lists the repeats to which the last change could be spread.
          */
@@ -1501,7 +1561,7 @@ export interface components {
          */
         EditIn: {
             /** Edit */
-            edit: components["schemas"]["SetChord"] | components["schemas"]["SetBass"] | components["schemas"]["InsertChord"] | components["schemas"]["SplitChord"] | components["schemas"]["JoinChord"] | components["schemas"]["DeleteChord"] | components["schemas"]["MoveChange"] | components["schemas"]["AddNote"] | components["schemas"]["ChangeNote"] | components["schemas"]["DeleteNote"] | components["schemas"]["SplitNote"] | components["schemas"]["JoinNote"] | components["schemas"]["TransposeNotes"] | components["schemas"]["SnapNotes"] | components["schemas"]["DoubleTempo"] | components["schemas"]["HalveTempo"] | components["schemas"]["SetMeter"] | components["schemas"]["SetBarOne"] | components["schemas"]["NudgeBeat"] | components["schemas"]["TapTempo"] | components["schemas"]["SetKey"] | components["schemas"]["RemoveKey"] | components["schemas"]["SetCue"] | components["schemas"]["SplitPart"] | components["schemas"]["MergePart"] | components["schemas"]["MovePart"] | components["schemas"]["RenamePart"] | components["schemas"]["MarkRepeat"] | components["schemas"]["DeclareRepeats"] | components["schemas"]["SetHands"] | components["schemas"]["VaryPart"] | components["schemas"]["ChangeGrip"] | components["schemas"]["TakePlayed"] | components["schemas"]["TakeLink"] | components["schemas"]["SetChordPattern"] | components["schemas"]["WritePattern"] | components["schemas"]["SetSchool"] | components["schemas"]["WriteStep"] | components["schemas"]["ForgetStep"] | components["schemas"]["RenameSong"] | components["schemas"]["PlanLessons"];
+            edit: components["schemas"]["SetChord"] | components["schemas"]["SetBass"] | components["schemas"]["InsertChord"] | components["schemas"]["SplitChord"] | components["schemas"]["JoinChord"] | components["schemas"]["DeleteChord"] | components["schemas"]["MoveChange"] | components["schemas"]["AddNote"] | components["schemas"]["ChangeNote"] | components["schemas"]["DeleteNote"] | components["schemas"]["SplitNote"] | components["schemas"]["JoinNote"] | components["schemas"]["TransposeNotes"] | components["schemas"]["SnapNotes"] | components["schemas"]["DoubleTempo"] | components["schemas"]["HalveTempo"] | components["schemas"]["SetMeter"] | components["schemas"]["SetBarOne"] | components["schemas"]["NudgeBeat"] | components["schemas"]["TapTempo"] | components["schemas"]["SetKey"] | components["schemas"]["RemoveKey"] | components["schemas"]["SetCue"] | components["schemas"]["SplitPart"] | components["schemas"]["MergePart"] | components["schemas"]["MovePart"] | components["schemas"]["RenamePart"] | components["schemas"]["MarkRepeat"] | components["schemas"]["DeclareRepeats"] | components["schemas"]["SetHands"] | components["schemas"]["VaryPart"] | components["schemas"]["ChangeGrip"] | components["schemas"]["TakePlayed"] | components["schemas"]["WritePassage"] | components["schemas"]["ForgetPassage"] | components["schemas"]["ChangePlayed"] | components["schemas"]["TakeLink"] | components["schemas"]["SetChordPattern"] | components["schemas"]["WritePattern"] | components["schemas"]["SetSchool"] | components["schemas"]["WriteStep"] | components["schemas"]["ForgetStep"] | components["schemas"]["RenameSong"] | components["schemas"]["PlanLessons"];
             /**
              * Key
              * @default
@@ -1570,6 +1630,32 @@ export interface components {
             start: string | null;
             /** Step */
             step: string;
+        };
+        /**
+         * ForgetPassage
+         * @description Back to what Valley proposes for a hand: from ``start`` on for ``duration`` beats, wherever a passage stands there.
+         */
+        ForgetPassage: {
+            /**
+             * Duration
+             * Format: fraction
+             */
+            duration: string;
+            /**
+             * Hand
+             * @enum {string}
+             */
+            hand: "left" | "right";
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "forget_passage";
+            /**
+             * Start
+             * Format: fraction
+             */
+            start: string;
         };
         /**
          * ForgetStep
@@ -2009,7 +2095,7 @@ export interface components {
          */
         MendOut: {
             /** Edit */
-            edit: components["schemas"]["SetChord"] | components["schemas"]["SetBass"] | components["schemas"]["InsertChord"] | components["schemas"]["SplitChord"] | components["schemas"]["JoinChord"] | components["schemas"]["DeleteChord"] | components["schemas"]["MoveChange"] | components["schemas"]["AddNote"] | components["schemas"]["ChangeNote"] | components["schemas"]["DeleteNote"] | components["schemas"]["SplitNote"] | components["schemas"]["JoinNote"] | components["schemas"]["TransposeNotes"] | components["schemas"]["SnapNotes"] | components["schemas"]["DoubleTempo"] | components["schemas"]["HalveTempo"] | components["schemas"]["SetMeter"] | components["schemas"]["SetBarOne"] | components["schemas"]["NudgeBeat"] | components["schemas"]["TapTempo"] | components["schemas"]["SetKey"] | components["schemas"]["RemoveKey"] | components["schemas"]["SetCue"] | components["schemas"]["SplitPart"] | components["schemas"]["MergePart"] | components["schemas"]["MovePart"] | components["schemas"]["RenamePart"] | components["schemas"]["MarkRepeat"] | components["schemas"]["DeclareRepeats"] | components["schemas"]["SetHands"] | components["schemas"]["VaryPart"] | components["schemas"]["ChangeGrip"] | components["schemas"]["TakePlayed"] | components["schemas"]["TakeLink"] | components["schemas"]["SetChordPattern"] | components["schemas"]["WritePattern"] | components["schemas"]["SetSchool"] | components["schemas"]["WriteStep"] | components["schemas"]["ForgetStep"] | components["schemas"]["RenameSong"] | components["schemas"]["PlanLessons"];
+            edit: components["schemas"]["SetChord"] | components["schemas"]["SetBass"] | components["schemas"]["InsertChord"] | components["schemas"]["SplitChord"] | components["schemas"]["JoinChord"] | components["schemas"]["DeleteChord"] | components["schemas"]["MoveChange"] | components["schemas"]["AddNote"] | components["schemas"]["ChangeNote"] | components["schemas"]["DeleteNote"] | components["schemas"]["SplitNote"] | components["schemas"]["JoinNote"] | components["schemas"]["TransposeNotes"] | components["schemas"]["SnapNotes"] | components["schemas"]["DoubleTempo"] | components["schemas"]["HalveTempo"] | components["schemas"]["SetMeter"] | components["schemas"]["SetBarOne"] | components["schemas"]["NudgeBeat"] | components["schemas"]["TapTempo"] | components["schemas"]["SetKey"] | components["schemas"]["RemoveKey"] | components["schemas"]["SetCue"] | components["schemas"]["SplitPart"] | components["schemas"]["MergePart"] | components["schemas"]["MovePart"] | components["schemas"]["RenamePart"] | components["schemas"]["MarkRepeat"] | components["schemas"]["DeclareRepeats"] | components["schemas"]["SetHands"] | components["schemas"]["VaryPart"] | components["schemas"]["ChangeGrip"] | components["schemas"]["TakePlayed"] | components["schemas"]["WritePassage"] | components["schemas"]["ForgetPassage"] | components["schemas"]["ChangePlayed"] | components["schemas"]["TakeLink"] | components["schemas"]["SetChordPattern"] | components["schemas"]["WritePattern"] | components["schemas"]["SetSchool"] | components["schemas"]["WriteStep"] | components["schemas"]["ForgetStep"] | components["schemas"]["RenameSong"] | components["schemas"]["PlanLessons"];
             /** Words */
             words: string;
         };
@@ -3141,6 +3227,55 @@ export interface components {
             publish: number[];
         };
         /**
+         * WritePassage
+         * @description What a hand plays from ``start`` on for ``duration`` beats: note by note, or as ``text`` of counts and notes.
+         *
+         *     ``times``: the parts in whose repeats it holds besides this one; None is every one.
+         */
+        WritePassage: {
+            /**
+             * Duration
+             * Format: fraction
+             */
+            duration: string;
+            /**
+             * Hand
+             * @enum {string}
+             */
+            hand: "left" | "right";
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "write_passage";
+            /**
+             * Notes
+             * @default []
+             */
+            notes: components["schemas"]["WrittenNote"][];
+            /**
+             * Source
+             * @default written
+             * @enum {string}
+             */
+            source: "written" | "imported" | "played";
+            /**
+             * Start
+             * Format: fraction
+             */
+            start: string;
+            /**
+             * Text
+             * @default
+             */
+            text: string;
+            /**
+             * Times
+             * @default []
+             */
+            times: number[] | null;
+        };
+        /**
          * WritePattern
          * @description A pattern of the creator's own, one form; without strokes it is taken away.
          */
@@ -3210,6 +3345,59 @@ export interface components {
              * @default
              */
             title: string;
+        };
+        /**
+         * WrittenNote
+         * @description A note of a passage: ``start`` in beats from where the passage begins; ``pitch`` as it is spelled, "" as key and chord have it.
+         *
+         *     ``optional`` notes are starred; a grace takes no time of its own; ``rings`` notes are held on by finger or pedal; ``voice`` 2 is a second line
+         *     of the same hand.
+         */
+        WrittenNote: {
+            /**
+             * Accent
+             * @default false
+             */
+            accent: boolean;
+            /**
+             * Duration
+             * Format: fraction
+             */
+            duration: string;
+            /** Finger */
+            finger?: number | null;
+            /**
+             * Grace
+             * @default false
+             */
+            grace: boolean;
+            /** Midi */
+            midi: number;
+            /**
+             * Optional
+             * @default false
+             */
+            optional: boolean;
+            /**
+             * Pitch
+             * @default
+             */
+            pitch: string;
+            /**
+             * Rings
+             * @default false
+             */
+            rings: boolean;
+            /**
+             * Start
+             * Format: fraction
+             */
+            start: string;
+            /**
+             * Voice
+             * @default 1
+             */
+            voice: number;
         };
     };
     responses: never;

@@ -8,22 +8,24 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from fractions import Fraction
-from functools import lru_cache
 
-from valley.arranging.fingering import finger_grip, finger_line
+from valley.arranging.fingering import finger_grip
+from valley.arranging.fingers_in_time import finger_notes
 from valley.arranging.links import Joint, lead_in, make_room, propose_links, take
-from valley.arranging.pattern_library import HELD, pattern_named
-from valley.arranging.patterns import PatternError, fit_form, form_for, make_form, play_form
+from valley.arranging.passages import free_links, lay_passages, place_passages
+from valley.arranging.pattern_library import pattern_named
 from valley.arranging.reach import Hand, hand_named, key_range, keyboard_range, span_mm
 from valley.arranging.reasons import explain_grip, warn_of_reach
+from valley.arranging.room import keep_apart
 from valley.arranging.styles import EASIER, FULLER, STANDARD, Limits, Moment, Shape, Style, check_level, style_named
-from valley.arranging.tune import companion_of, place_tune, set_tune, share_out
+from valley.arranging.timing import Timing, set_in_time
+from valley.arranging.tune import companion_of, place_tune, share_out
+from valley.arranging.views import view_grips
 from valley.arranging.voicing import USUAL, Weights, choose_shapes, pool_shapes, rate_move, weigh
 from valley.errors import ParameterError
 from valley.model.arrangement import LEFT, RIGHT, Arrangement, Grip, HandNote, Link, PartArrangement, Pedal, PlayedNote
 from valley.model.chart import Chart, ChartChord, MelodyNote, Part
 from valley.model.choices import Choices, ChosenNote, GripChoice, PartChoice
-from valley.model.pattern import Form
 from valley.model.rows import with_next
 from valley.theory.chord import Chord, name_inversion, symbol_of
 from valley.theory.pitch import PitchName
@@ -77,9 +79,13 @@ def arrange(
     parts: list[PartArrangement] = []
     for ask in _ask(chart, choices, weights):
         part = _arrange_part(ask, played, with_links)
-        early = [n for n in part.notes if n.start < chart.span(ask.part)[0]]
-        if early and parts:  # a lead-in takes the last beats of the part before
-            parts[-1] = replace(parts[-1], notes=tuple(make_room(parts[-1].notes, early)))
+        start = chart.span(ask.part)[0]
+        early = [n for n in part.notes if n.start < start]
+        if early and parts:  # a lead-in takes the last beats of the part before, but not from what was written there
+            taken = {p.hand for p in place_passages(chart, choices.passages, chart.parts[len(parts) - 1]) if p.end > early[0].start}
+            part = replace(part, notes=tuple(n for n in part.notes if n.start >= start or n.hand not in taken))
+            parts[-1] = replace(parts[-1], notes=tuple(make_room(parts[-1].notes, [n for n in early if n.hand not in taken])))
+            parts[-1] = replace(parts[-1], grips=view_grips(parts[-1].grips, parts[-1].notes))
         parts.append(part)
     return Arrangement(choices.style, choices.hand, choices.keyboard, tuple(parts), choices.level, choices.frame)
 
@@ -133,8 +139,18 @@ def _arrange_part(ask: _Ask, played: Sequence[MelodyNote], with_links: bool = Fa
     grips: list[Grip] = []
     for i, ((place, chord), shape) in enumerate(zip(sounding, shapes, strict=True)):
         grips.append(_spell_grip(ask, place, chord, shape, grips[-1] if grips else None, fixed.get(i), moments[i]))
-    notes = _set_in_time(ask, grips, tune, notices)
+    timing = Timing(chart, ask.choices, ask.style, ask.level, ask.pattern, ask.hand, ask.lowest, ask.highest, ask.own.ending == "rolled")
+    notes = set_in_time(timing, grips, tune, notices)
     links, notes = _join(ask, grips, notes, with_links)
+    placed = place_passages(chart, ask.choices.passages, part)
+    notes = keep_apart(lay_passages(chart, notes, placed), grips, ask.lowest)
+    if ask.choices.fingers:
+        notes = finger_notes(notes, ask.hand)
+    notes.sort(key=lambda n: (n.start, n.hand, n.voice, n.midi))
+    links = free_links(links, placed)
+    grips = list(view_grips(grips, notes))
+    for i, grip in enumerate(grips):
+        grips[i] = replace(grip, caution=warn_of_reach(grip.reach_left_mm, grip.reach_right_mm, ask.hand))
     pedals = tuple(Pedal(g.start, g.end) for g in grips) if ask.choices.pedal else ()
     return PartArrangement(part.number, ask.style.name, tuple(grips), tuple(notes), ask.level, ask.pattern, links, pedals, tuple(notices))
 
@@ -211,6 +227,7 @@ def _check_room(ask: _Ask, place: ChartChord, chord: Chord, moment: Moment, erro
 
 
 def _spell_grip(ask: _Ask, place: ChartChord, chord: Chord, shape: Shape, before: Grip | None, choice: GripChoice | None, moment: Moment) -> Grip:
+    """A shape where it stands; the only fingers on it are those that the creator set."""
     key = ask.chart.key_at(place.start)
     stars = {n + ask.shift for n in shape.optional}
     set_by_hand: dict[tuple[str, int], ChosenNote] = {}
@@ -219,12 +236,11 @@ def _spell_grip(ask: _Ask, place: ChartChord, chord: Chord, shape: Shape, before
 
     def spell(notes: tuple[int, ...], hand: str) -> tuple[HandNote, ...]:
         keys = [n + ask.shift for n in notes]
-        fingers = finger_grip(keys, hand, ask.hand) if ask.choices.fingers and len(keys) <= 5 else (None,) * len(keys)
         out = []
-        for midi, finger in zip(keys, fingers, strict=True):
+        for midi in keys:
             own = set_by_hand.get((hand, midi))
             star = own.optional if own else midi in stars
-            out.append(HandNote(chord.name_of(midi % 12, key).at(midi), midi, chord.member_word(midi % 12), (own and own.finger) or finger, star))
+            out.append(HandNote(chord.name_of(midi % 12, key).at(midi), midi, chord.member_word(midi % 12), own.finger if own else None, star))
         return tuple(out)
 
     left, right = spell(shape.left, LEFT), spell(shape.right, RIGHT)
@@ -252,61 +268,6 @@ def _spell_grip(ask: _Ask, place: ChartChord, chord: Chord, shape: Shape, before
         inversion=name_inversion(chord, (*left, *right)[0].midi if left or right else None),
         locked=choice is not None,
     )
-
-
-def _set_in_time(ask: _Ask, grips: Sequence[Grip], tune: Sequence[MelodyNote], notices: list[str]) -> list[PlayedNote]:
-    """The pattern under every grip, and the tune with the chord notes that stand under it."""
-    notes: list[PlayedNote] = []
-    with_tune = ask.style.melody != "none" or not grips
-    single = {p.start: p.pattern for p in ask.choices.chord_patterns}
-    for grip, after in with_next(grips):
-        name = single.get(grip.start, ask.pattern)
-        if after is None and ask.own.ending == "rolled":
-            name = "rolled"
-        key, meter = ask.chart.key_at(grip.start), ask.chart.grid.meter_at(grip.start).name
-        form = _hold(meter, grip.duration)
-        try:
-            if name != HELD:
-                form = fit_form(form_for(pattern_named(name, ask.choices.patterns), meter), grip.duration, name)
-        except PatternError as error:
-            notices.append(f"Bar {ask.chart.grid.place(grip.start)[0]}: {grip.symbol} is held, because {error}.")
-        notes += play_form(form, grip, after, key, ask.lowest, ask.highest, right=not with_tune)
-    if with_tune:
-        notes += set_tune(ask.chart, grips, tune, ask.style, ask.level)
-    if ask.choices.fingers:
-        notes = _finger(notes, ask.hand)
-    return sorted(notes, key=lambda n: (n.start, n.hand, n.voice, n.midi))
-
-
-@lru_cache(maxsize=256)
-def _hold(meter: str, beats: Fraction) -> Form:
-    return make_form(meter, f"all@{beats}", f"all@{beats}")
-
-
-def _finger(notes: Sequence[PlayedNote], hand: Hand) -> list[PlayedNote]:
-    """Fingers for what is not a whole grip: single notes as lines, notes struck together as grips."""
-    out: list[PlayedNote] = []
-    for side in (LEFT, RIGHT):
-        for voice in (1, 2):
-            mine = sorted((n for n in notes if n.hand == side and n.voice == voice), key=lambda n: (n.start, n.midi))
-            strokes: dict[Fraction, list[PlayedNote]] = {}
-            for n in mine:
-                strokes.setdefault(n.start, []).append(n)
-            line: list[PlayedNote] = []
-            for stroke in strokes.values():
-                if len(stroke) == 1:
-                    line.append(stroke[0])
-                    continue
-                out += _finger_line(line, side, hand)
-                line = []
-                fingers = finger_grip([n.midi for n in stroke], side, hand) if len({n.midi for n in stroke}) == len(stroke) <= 5 else (None,) * len(stroke)
-                out += [replace(n, finger=f) for n, f in zip(stroke, fingers, strict=True)]
-            out += _finger_line(line, side, hand)
-    return out
-
-
-def _finger_line(line: Sequence[PlayedNote], side: str, hand: Hand) -> list[PlayedNote]:
-    return [replace(n, finger=f) for n, f in zip(line, finger_line([n.midi for n in line], side, hand), strict=True)]
 
 
 def _join(ask: _Ask, grips: Sequence[Grip], notes: list[PlayedNote], with_links: bool) -> tuple[tuple[Link, ...], list[PlayedNote]]:
@@ -384,8 +345,16 @@ def _candidates(ask: _Ask, now: PartArrangement, index: int, played: Sequence[Me
     rows = []
     for _, shape in best:
         moved = sum(_travel(a, b) for a, b in ((before, shape), (shape, after)) if a and b)
-        rows.append((_spell_grip(ask, place, chord, shape, now.grips[index - 1] if index else None, None, moment), moved))
+        grip = _spell_grip(ask, place, chord, shape, now.grips[index - 1] if index else None, None, moment)
+        rows.append((_finger_grip(grip, ask) if ask.choices.fingers else grip, moved))
     return tuple(rows)
+
+
+def _finger_grip(grip: Grip, ask: _Ask) -> Grip:
+    def fingered(notes: tuple[HandNote, ...], hand: str) -> tuple[HandNote, ...]:
+        return tuple(replace(n, finger=f) for n, f in zip(notes, finger_grip([n.midi for n in notes], hand, ask.hand), strict=True))
+
+    return replace(grip, left=fingered(grip.left, LEFT), right=fingered(grip.right, RIGHT))
 
 
 def _travel(one: Shape, other: Shape) -> float:

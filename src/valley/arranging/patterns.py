@@ -3,14 +3,17 @@
 How a pattern is written, hand by hand: ``low@1/2 upper@1/2 -@1`` – keys, ``@``, beats; ``-`` is a rest, ``&`` joins keys, ``~`` lets
 them ring on, ``>`` accents. Keys are notes of that hand's grip from the bottom up (``1`` … ``5``, ``low``, ``top``, ``upper`` = all
 but the lowest, ``all``), or notes built on the left hand's lowest note (``bass``, ``-8``, ``+5``, ``+8``, ``+10``, ``+12``, ``+15``: the
-nearest chord note there), ``walk`` (a step before the next bass) or ``over`` (a chord note above the right hand, played by the
-left hand crossing).
+nearest chord note there), ``walk`` (a step before the next bass), ``over`` (a chord note above the right hand, played by the
+left hand crossing) or ``roll`` (the whole grip from the bottom up, one key just after the other; the right hand after the left).
+
+On a grip that the creator set, every name means a key of that grip, and each of its keys is struck.
 """
 
 from __future__ import annotations
 
 import re
 from collections.abc import Sequence
+from dataclasses import replace
 from fractions import Fraction
 
 from valley.errors import FormatError, ParameterError
@@ -23,7 +26,7 @@ _SLOT = re.compile(r"([^@]+)@(\d+(?:/\d+)?)([~>]*)$")
 # Where a note is looked for, in semitones above the bass: the first that is a chord note.
 _ABOVE = {"-8": (-12,), "+5": (7, 6, 8, 5, 9, 4, 3), "+8": (12,), "+10": (16, 15, 17, 14, 18), "+12": (19, 18, 20, 17, 21), "+15": (24,)}
 _PLACES = {"1": 0, "low": 0, "2": 1, "3": 2, "4": 3, "5": 4}
-_WORDS = {*_PLACES, *_ABOVE, "top", "upper", "all", "bass", "walk", "over"}
+_WORDS = {*_PLACES, *_ABOVE, "top", "upper", "all", "bass", "walk", "over", "roll"}
 
 
 class PatternError(ParameterError):
@@ -179,15 +182,55 @@ def play_form(form: Form, grip: Grip, after: Grip | None, key: Key, lowest: int,
     for hand, slots, held in ((LEFT, form.left, grip.left), (RIGHT, form.right, grip.right)):
         if hand == RIGHT and not right:
             continue
-        if not slots:
-            notes += [PlayedNote(hand, grip.start, grip.duration, n.midi, n.pitch, finger=n.finger) for n in held]
-            continue
+        slots = slots or (Slot(grip.duration, ("all",)),)
+        mine: list[PlayedNote] = []
         now = grip.start
         for slot in slots:
-            for note in _resolve(slot.keys, grip, hand, after, key, lowest, highest):
-                notes.append(PlayedNote(hand, now, slot.duration, note.midi, note.pitch, finger=note.finger, accent=slot.accent, rings=slot.rings))
+            if "roll" in slot.keys:
+                mine += _roll(slot, now, hand, grip, right)
+            else:
+                for note in _resolve(slot.keys, grip, hand, after, key, lowest, highest):
+                    mine.append(_strike(slot, now, hand, note, crosses="over" in slot.keys and note not in held))
             now += slot.duration
+        notes += [*mine, *(_strike_rest(mine, held) if grip.locked else ())]
     return notes
+
+
+def _strike(slot: Slot, at: Fraction, hand: str, note: HandNote, *, crosses: bool = False) -> PlayedNote:
+    return PlayedNote(
+        hand, at, slot.duration, note.midi, note.pitch, finger=note.finger, accent=slot.accent, rings=slot.rings, optional=note.optional, crosses=crosses
+    )
+
+
+def _strike_rest(played: Sequence[PlayedNote], held: Sequence[HandNote]) -> list[PlayedNote]:
+    """The keys of a set grip that its pattern passes over, struck with the hand's first stroke: none of them is lost."""
+    if not played:
+        return []
+    first = min(played, key=lambda n: n.start)
+    missed = [n for n in held if all(p.midi != n.midi for p in played)]
+    return [replace(first, midi=n.midi, pitch=n.pitch, finger=n.finger, optional=n.optional) for n in missed]
+
+
+_QUICK = (Fraction(1, 4), Fraction(1, 8), Fraction(1, 16), Fraction(1, 32))
+
+
+def _roll(slot: Slot, start: Fraction, hand: str, grip: Grip, right: bool) -> list[PlayedNote]:
+    """A grip from the bottom up, key after key, each held on; the quicker the shorter it lasts."""
+    row = [(LEFT, n) for n in grip.left] + ([(RIGHT, n) for n in grip.right] if right else [])
+    step = next((q for q in _QUICK if 2 * q * len(row) <= slot.duration), slot.duration / (2 * max(1, len(row))))
+    end = start + slot.duration
+    notes = []
+    for i, (side, note) in enumerate(row):
+        if side == hand:
+            at = start + i * step
+            notes.append(PlayedNote(hand, at, end - at, note.midi, note.pitch, finger=note.finger, accent=slot.accent, optional=note.optional))
+    return notes
+
+
+def _own_keys(name: str, held: Sequence[HandNote]) -> list[HandNote]:
+    """What a name means on a grip that the creator set: bass, fifth, octave, tenth, twelfth are its first, second, third, fourth, fifth key."""
+    order = {"bass": 0, "-8": 0, "walk": 0, "+5": 1, "+8": 2, "+10": 3, "+12": 4, "+15": 4, "over": 4}
+    return [held[min(order[name], len(held) - 1)]] if held else []
 
 
 def _resolve(keys: Sequence[str], grip: Grip, hand: str, after: Grip | None, key: Key, lowest: int, highest: int) -> list[HandNote]:
@@ -195,7 +238,9 @@ def _resolve(keys: Sequence[str], grip: Grip, hand: str, after: Grip | None, key
     held = grip.left if hand == LEFT else grip.right
     found: dict[int, HandNote] = {}
     for name in keys:
-        if name == "over":
+        if grip.locked and (name in _ABOVE or name in ("bass", "walk", "over")):
+            chosen = _own_keys(name, held)
+        elif name == "over":
             chosen = _over(grip, key, highest)
         elif name == "walk":
             chosen = _walk(grip, after, key)

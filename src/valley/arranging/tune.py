@@ -86,16 +86,16 @@ def set_tune(chart: Chart, grips: Sequence[Grip], melody: Sequence[MelodyNote], 
             notes.append(PlayedNote(RIGHT, tune.start, tune.duration, tune.midi, _name(None, chart.key_at(tune.start), tune.midi), melody=True, grace=True))
         else:
             notes += _set_note(chart, tune, over.get(tune.start, []), style, level)
-    if style.melody != "top":
-        return notes
     for grip, sounding in zip(grips, shared, strict=True):
+        if style.melody != "top" and not grip.locked:
+            continue
         here = [n for n in sounding if not n.grace]
         covered = bool(here) and here[0].start <= grip.start
         if style.repeated:
             notes += _repeat_under(chart, grip, here, covered=covered)
         elif not covered:
             length = (here[0].start if here else grip.end) - grip.start
-            notes += [PlayedNote(RIGHT, grip.start, length, n.midi, n.pitch) for n in grip.right]
+            notes += [PlayedNote(RIGHT, grip.start, length, n.midi, n.pitch, finger=n.finger, optional=n.optional) for n in grip.right]
     return notes
 
 
@@ -105,34 +105,39 @@ def _set_note(chart: Chart, tune: MelodyNote, grips: Sequence[Grip], style: Styl
     chords = style.melody == "top" and not style.repeated
     pieces: list[tuple[Fraction, Grip | None, bool]] = [(tune.start, None, False)]
     for grip in grips:
+        strikes = not style.repeated and (chords or grip.locked)
         if grip.start <= tune.start:
-            pieces[0] = (tune.start, grip, chords and grip.start == tune.start)
-        elif chords and len(grip.right) > 1:
+            pieces[0] = (tune.start, grip, strikes and grip.start == tune.start)
+        elif strikes and any(n.midi != tune.midi for n in grip.right):
             pieces.append((grip.start, grip, True))
     ends = [start for start, _, _ in pieces[1:]] + [tune.end]
     quick = level != FULLER and tune.duration < _HALF  # quick notes go alone
     for (a, at, strikes), b in zip(pieces, ends, strict=True):
         chord = at.chord if at else None
-        lower = {n.midi for n in at.right[:-1] if n.midi < tune.midi} if at and strikes else set()
+        held = {n.midi: n for n in at.right if n.midi != tune.midi and (n.midi < tune.midi or at.locked)} if at and strikes else {}
+        lower = set(held)
         if style.companion and not quick and len(lower) < 2:
             lower |= set(companion_of(tune.midi, style, level, chord, chart.key_at(a)))
         key = chart.key_at(a)
         for midi in sorted(lower):
-            notes.append(PlayedNote(RIGHT, a, b - a, midi, _name(chord, key, midi)))
-        notes.append(PlayedNote(RIGHT, a, b - a, tune.midi, _name(chord, key, tune.midi), melody=True))
+            own = held.get(midi)
+            notes.append(PlayedNote(RIGHT, a, b - a, midi, _name(chord, key, midi), finger=own.finger if own else None, optional=bool(own and own.optional)))
+        same = next((n for n in at.right if n.midi == tune.midi), None) if at and a == at.start else None
+        notes.append(PlayedNote(RIGHT, a, b - a, tune.midi, _name(chord, key, tune.midi), melody=True, finger=same.finger if same else None))
     return notes
 
 
 def _repeat_under(chart: Chart, grip: Grip, melody: Sequence[MelodyNote], *, covered: bool) -> list[PlayedNote]:
     """Thumb and index on every half beat (every third in compound time), below whatever the tune does meanwhile."""
     step = Fraction(1, 3) if chart.grid.meter_at(grip.start).division == 3 else _HALF
-    held = grip.right[:-1] if covered else grip.right
+    held = grip.right[:-1] if covered and not grip.locked else grip.right
     notes: list[PlayedNote] = []
     at = grip.start
     while at < grip.end:
         length = min(step, grip.end - at)
         above = [n.midi for n in melody if n.start < at + length and n.end > at]
-        notes += [PlayedNote(RIGHT, at, length, n.midi, n.pitch, voice=2) for n in held if not above or n.midi < min(above)]
+        struck = [n for n in held if n.midi not in above and (grip.locked or not above or n.midi < min(above))]
+        notes += [PlayedNote(RIGHT, at, length, n.midi, n.pitch, voice=2, finger=n.finger, optional=n.optional) for n in struck]
         at += length
     return notes
 

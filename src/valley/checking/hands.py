@@ -6,9 +6,10 @@ from collections.abc import Callable, Iterator
 from dataclasses import dataclass
 from fractions import Fraction
 
+from valley.arranging.tune import share_out
 from valley.checking.finding import ERROR, NOTE, WARNING, Finding, Mend, Severity, bar_at
 from valley.edits import ChangeGrip
-from valley.model.arrangement import Arrangement, Grip, PartArrangement
+from valley.model.arrangement import LEFT, RIGHT, Arrangement, Grip, PartArrangement, PlayedNote
 from valley.model.chart import Chart
 from valley.theory.naming import CONTRADICTS, judge_claim
 from valley.theory.pitch import parse_pitch
@@ -35,23 +36,38 @@ def _find(chart: Chart, check: str, severity: Severity, part: PartArrangement, g
     return Finding(check, "hands", severity, f"Bar {bar}, {grip.symbol}: {words}.", part.part, bar, grip.start, mend=mend, alike=alike)
 
 
-def _release(grip: Grip, words: str = "take Valley's grip") -> Mend:
-    return Mend(ChangeGrip(grip.start, "release"), words)
+def _written(part: PartArrangement, grip: Grip) -> list[PlayedNote]:
+    """What the creator wrote, imported or played while a chord lasts."""
+    return [n for n in part.notes if n.source != "proposed" and n.start < grip.end and n.end > grip.start]
+
+
+def _release(part: PartArrangement, grip: Grip, words: str = "take Valley's grip") -> Mend | None:
+    """Valley's own grip again, where the creator set one and wrote nothing over it."""
+    return Mend(ChangeGrip(grip.start, "release"), words) if grip.locked and not _written(part, grip) else None
 
 
 def check_names(chart: Chart, arrangement: Arrangement, room: Room) -> Iterator[Finding]:
     """What a grip is called fits the notes it holds."""
     for part, grip in _grips(arrangement):
         chord = grip.chord
-        melody = {n.midi % 12 for n in part.notes if n.melody and n.start <= grip.start < n.end}
-        keys = [n.midi for n in grip.notes if n.midi % 12 in chord.pitch_classes() or n.midi % 12 not in melody]
+        melody, written = _tune_at(part, grip), _written(part, grip)
+        passing = {n.midi for n in written} - {n.midi for n in written if n.start == grip.start}
+        passing |= {n.midi for n in grip.notes if n.midi % 12 in melody}
+        keys = [n.midi for n in grip.notes if n.midi % 12 in chord.pitch_classes() or n.midi not in passing]
         verdict, words = judge_claim(chord, keys, chart.key_at(grip.start))
         if {k % 12 for k in keys} - chord.pitch_classes():
-            yield _find(chart, "name", ERROR, part, grip, words, _release(grip))
+            yield _find(chart, "name", WARNING if written else ERROR, part, grip, words, _release(part, grip))
         elif verdict == CONTRADICTS and _third_is_lost(grip, keys) and grip.right:
             covered = {n.midi % 12 for n in part.notes if grip.start <= n.start < grip.end}
             if {n.pitch_class for n in chord.members()} - covered:
                 yield _find(chart, "name", WARNING if grip.locked else NOTE, part, grip, words)
+
+
+def _tune_at(part: PartArrangement, grip: Grip) -> set[int]:
+    """Pitch classes of the tune where a chord begins, and of what goes along with it."""
+    sounding = [n for n in part.notes if n.start <= grip.start < n.end]
+    tune = {(n.hand, n.start, n.duration) for n in sounding if n.melody}
+    return {n.midi % 12 for n in sounding if (n.hand, n.start, n.duration) in tune}
 
 
 def _third_is_lost(grip: Grip, keys: list[int]) -> bool:
@@ -70,7 +86,7 @@ def check_pitches(chart: Chart, arrangement: Arrangement, room: Room) -> Iterato
             name, sounds = parse_pitch(note.pitch)
             if sounds != note.midi:
                 words = f"{note.pitch} is the wrong name for key {note.midi}, which is {right.at(note.midi)}"
-                yield _find(chart, "pitch", ERROR, part, grip, words, _release(grip, f"write {right.at(note.midi)}"))
+                yield _find(chart, "pitch", ERROR, part, grip, words, _release(part, grip, f"write {right.at(note.midi)}"))
             elif name != right:
                 yield _find(chart, "spelling", WARNING, part, grip, f"{note.pitch} is written {right.at(note.midi)} here")
 
@@ -90,18 +106,33 @@ def check_reach(chart: Chart, arrangement: Arrangement, room: Room) -> Iterator[
         for hand, reach in (("left", grip.reach_left_mm), ("right", grip.reach_right_mm)):
             if reach > room.most_mm + 0.05:
                 words = f"the {hand} hand would span {reach:.0f} mm, and this hand spans {room.most_mm:.0f}"
-                yield _find(chart, "reach", ERROR, part, grip, words, _release(grip))
+                yield _find(chart, "reach", ERROR, part, grip, words, _release(part, grip))
             elif reach > room.comfort_mm:
                 words = f"the {hand} hand spans {reach:.0f} mm, more than the comfortable {room.comfort_mm:.0f}"
                 yield _find(chart, "stretch", WARNING, part, grip, words, alike=f"{grip.label} {hand} {reach:.0f}")
 
 
 def check_collision(chart: Chart, arrangement: Arrangement, room: Room) -> Iterator[Finding]:
-    """The hands do not stand on each other."""
-    for part, grip in _grips(arrangement):
-        if grip.left and grip.right and grip.left[-1].midi >= grip.right[0].midi:
-            words = f"the left hand's {grip.left[-1].pitch} stands on the right hand's {grip.right[0].pitch}"
-            yield _find(chart, "collision", ERROR, part, grip, words, _release(grip))
+    """The hands do not strike one key, nor cross where nobody asked for it. Once a chord."""
+    for part in arrangement.parts:
+        rows = sorted((n for n in part.notes if not n.grace), key=lambda n: n.start)
+        left = [n for n in rows if n.hand == LEFT and not n.crosses]
+        right = share_out([n for n in rows if n.hand == RIGHT], [(n.start, n.end) for n in left])
+        told: set[int] = set()
+        for low, over in zip(left, right, strict=True):
+            high = min(over, key=lambda n: n.midi, default=None)
+            at = next((i for i, g in enumerate(part.grips) if g.start <= low.start < g.end), -1)
+            if high is None or low.midi < high.midi or at in told:
+                continue
+            told.add(at)
+            both = next((n for n in over if n.midi == low.midi), None)
+            words = f"both hands play {both.pitch}" if both else f"the left hand's {low.pitch} stands above the right hand's {high.pitch}"
+            severity: Severity = WARNING if not both and {low.source, high.source} != {"proposed"} else ERROR
+            if at >= 0:
+                yield _find(chart, "collision", severity, part, part.grips[at], words, _release(part, part.grips[at]))
+            else:
+                bar = bar_at(chart, low.start)
+                yield Finding("collision", "hands", severity, f"Bar {bar}: {words}.", part.part, bar, low.start)
 
 
 def check_room(chart: Chart, arrangement: Arrangement, room: Room) -> Iterator[Finding]:
@@ -136,7 +167,7 @@ def check_holds(chart: Chart, arrangement: Arrangement, room: Room) -> Iterator[
     for part in arrangement.parts:
         tune = {(n.hand, n.start, n.duration) for n in part.notes if n.melody}  # what goes along with a held note of the tune
         for grip in part.grips:
-            struck = [n for n in part.notes if not n.melody and not n.link and grip.start <= n.start < grip.end]
+            struck = [n for n in part.notes if not n.melody and not n.link and n.source == "proposed" and grip.start <= n.start < grip.end]
             late = next((n for n in struck if n.end > grip.end and (n.hand, n.start, n.duration) not in tune), None)
             if late is not None:
                 yield _find(chart, "hold", ERROR, part, grip, f"{late.pitch} is held to beat {late.end}, the chord ends at {grip.end}")

@@ -19,6 +19,7 @@ from valley.edits.keys import RemoveKey, SetKey
 from valley.edits.links import TakeLink
 from valley.edits.melody import AddNote, ChangeNote, DeleteNote, JoinNote, SnapNotes, SplitNote, TransposeNotes
 from valley.edits.parts import DeclareRepeats, MarkRepeat, MergePart, MovePart, RenamePart, SplitPart
+from valley.edits.passages import ChangePlayed, ForgetPassage, WritePassage
 from valley.edits.patterns import SetChordPattern, WritePattern
 from valley.edits.settings import PlanLessons, RenameSong
 from valley.edits.teaching import ForgetStep, SetSchool, WriteStep
@@ -61,6 +62,9 @@ Edit = (
     | VaryPart
     | ChangeGrip
     | TakePlayed
+    | WritePassage
+    | ForgetPassage
+    | ChangePlayed
     | TakeLink
     | SetChordPattern
     | WritePattern
@@ -107,11 +111,13 @@ __all__ = [
     "AddNote",
     "ChangeGrip",
     "ChangeNote",
+    "ChangePlayed",
     "DeclareRepeats",
     "DeleteChord",
     "DeleteNote",
     "DoubleTempo",
     "Edit",
+    "ForgetPassage",
     "ForgetStep",
     "HalveTempo",
     "HandsEdit",
@@ -146,6 +152,7 @@ __all__ = [
     "TapTempo",
     "TransposeNotes",
     "VaryPart",
+    "WritePassage",
     "WritePattern",
     "WriteStep",
     "apply_edit",

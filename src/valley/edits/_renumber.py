@@ -8,6 +8,7 @@ from dataclasses import replace
 from valley.model.chart import Chart
 from valley.model.choices import PartChoice
 from valley.model.lesson import StepEdit
+from valley.model.passage import Passage
 from valley.song.state import SongState
 
 
@@ -17,7 +18,7 @@ def renumbered(song: SongState, chart: Chart, numbers: Mapping[int, int]) -> Son
     return replace(
         song,
         chart=chart,
-        choices=replace(song.choices, parts=_choices(song.choices.parts, numbers)),
+        choices=replace(song.choices, parts=_choices(song.choices.parts, numbers), passages=_passages(song.choices.passages, numbers)),
         teaching=replace(song.teaching, edits=_edits(song.teaching.edits, numbers)),
         settings=replace(song.settings, order=order),
     )
@@ -29,6 +30,15 @@ def _choices(parts: Sequence[PartChoice], numbers: Mapping[int, int]) -> tuple[P
         if own.part in numbers:
             kept.setdefault(numbers[own.part], replace(own, part=numbers[own.part]))
     return tuple(kept[n] for n in sorted(kept))
+
+
+def _passages(passages: Sequence[Passage], numbers: Mapping[int, int]) -> tuple[Passage, ...]:
+    """In which parts a passage holds as well; in a part that is gone it cannot."""
+
+    def kept(times: tuple[int, ...] | None) -> tuple[int, ...] | None:
+        return None if times is None else tuple(dict.fromkeys(numbers[n] for n in times if n in numbers))
+
+    return tuple(replace(p, times=kept(p.times)) for p in passages)
 
 
 def _edits(edits: Sequence[StepEdit], numbers: Mapping[int, int]) -> tuple[StepEdit, ...]:

@@ -11,6 +11,7 @@ from typing import Literal, TypeVar
 from valley.charting.parts import relate_parts
 from valley.charting.places import say_place
 from valley.edits._edit import ChartEdit, Edit, Place
+from valley.edits._passages import move_passages
 from valley.edits._renumber import renumbered
 from valley.errors import ParameterError
 from valley.model.chart import MOST_BEATS, Chart, ChartChord, Cue, Grid, KeyArea, MelodyNote, MeterChange, Part
@@ -50,6 +51,7 @@ class GridEdit(Edit):
 
         chart, numbers = _rebuild(song.chart, done.grid, held, done.tune_place or done.place)
         choices = _move_choices(song.choices, held, end)
+        choices = replace(choices, passages=move_passages(song.choices.passages, done.tune_place or done.place, end))
         return renumbered(replace(song, choices=choices), chart, numbers), done.said
 
 

@@ -73,7 +73,7 @@ def _dump_hand_note(note: HandNote) -> dict[str, Any]:
     return {"pitch": note.pitch, "midi": note.midi, "member": note.member, "finger": note.finger, "optional": note.optional}
 
 
-_FLAGS = ("melody", "accent", "rings", "link", "grace")
+_FLAGS = ("melody", "accent", "rings", "link", "grace", "optional", "crosses")
 
 
 def _dump_note(note: PlayedNote) -> dict[str, Any]:
@@ -86,7 +86,8 @@ def _dump_note(note: PlayedNote) -> dict[str, Any]:
         "finger": note.finger,
         "voice": note.voice,
     }
-    return plain | {flag: True for flag in _FLAGS if getattr(note, flag)}
+    source = {"source": note.source} if note.source != "proposed" else {}
+    return plain | {flag: True for flag in _FLAGS if getattr(note, flag)} | source
 
 
 def _dump_link(link: Link) -> dict[str, Any]:
@@ -164,6 +165,10 @@ def _read_grip(data: dict[str, Any]) -> Grip:
     )
 
 
+def _flags(data: dict[str, Any]) -> dict[str, Any]:
+    return {flag: bool(data.get(flag)) for flag in _FLAGS}
+
+
 def _read_notes(rows: Sequence[dict[str, Any]]) -> tuple[PlayedNote, ...]:
     return tuple(
         PlayedNote(
@@ -174,7 +179,8 @@ def _read_notes(rows: Sequence[dict[str, Any]]) -> tuple[PlayedNote, ...]:
             n["pitch"],
             finger=n.get("finger"),
             voice=int(n.get("voice", 1)),
-            **{flag: bool(n.get(flag)) for flag in _FLAGS},
+            source=str(n.get("source", "proposed")),
+            **_flags(n),
         )
         for n in rows
     )

@@ -8,7 +8,7 @@ from valley.formats._codec import dump_document, read_document
 from valley.model.choices import Choices
 from valley.model.lesson import Settings, Teaching
 
-FORMAT, VERSION = "valley-choices", 2
+FORMAT, VERSION = "valley-choices", 3
 TEACHING_FORMAT, TEACHING_VERSION = "valley-teaching", 1
 SETTINGS_FORMAT, SETTINGS_VERSION = "valley-settings", 1
 
@@ -19,8 +19,8 @@ def dump_choices(choices: Choices) -> dict[str, Any]:
 
 
 def read_choices(data: object) -> Choices:
-    """Choices from plain data, the usual ones from nothing; FormatError names the place that is wrong."""
-    return read_document(data, Choices, FORMAT, VERSION, {1: _fold_labels}) if data else Choices()
+    """Choices from plain data, the usual ones from nothing (version 2 had no passages); FormatError names the place that is wrong."""
+    return read_document(data, Choices, FORMAT, VERSION, {1: _fold_labels, 2: lambda old: old}) if data else Choices()
 
 
 def _fold_labels(fields: dict[str, Any]) -> dict[str, Any]:

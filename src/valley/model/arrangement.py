@@ -26,9 +26,9 @@ class HandNote:
 
 @dataclass(frozen=True)
 class Grip:
-    """The notes that both hands hold for one chord, from the bottom up. ``start`` and ``duration`` are beats.
+    """The keys that both hands hold or touch while one chord lasts, from the bottom up: a view of the notes in time, never a second truth.
 
-    ``hint`` is the easy way to see it, ``caution`` what to mind; ``locked`` means that the creator set it.
+    ``start`` and ``duration`` are beats. ``hint`` is the easy way to see it, ``caution`` what to mind; ``locked`` means that the creator set it.
     """
 
     start: Fraction
@@ -74,7 +74,9 @@ class PlayedNote:
     """A note in time: beats from the chart's first beat.
 
     ``rings`` notes are held on, by finger or pedal, until the chord changes, though they are written as long as they stand
-    alone; ``voice`` 2 is a second line of the same hand; ``link`` notes join two chords; a grace note takes no time of its own.
+    alone; ``voice`` 2 is a second line of the same hand; ``link`` notes join two chords; a grace note takes no time of its own; ``optional`` notes are
+    starred; what ``crosses`` was asked to lie beyond the other hand; ``source`` is where it came from: "proposed" by Valley, or "written",
+    "imported" or "played" by the creator.
     """
 
     hand: str
@@ -89,6 +91,9 @@ class PlayedNote:
     voice: int = 1
     link: bool = False
     grace: bool = False
+    optional: bool = False
+    source: str = "proposed"
+    crosses: bool = False
 
     @property
     def end(self) -> Fraction:

@@ -4,12 +4,15 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from fractions import Fraction
+from itertools import pairwise
 
 from valley.model._rules import MaybeChord, require, require_ascending, require_key, require_one_of
+from valley.model.passage import Passage
 from valley.model.pattern import Pattern
 from valley.theory.chord import Chord
 
 BASSES, LINKS, ENDINGS, FORMS = ("slash", "root"), ("chosen", "all"), ("", "octaves", "rolled"), ("full", "easier")
+HANDS = ("left", "right")
 MOST_KEYS = 5  # of one hand
 
 
@@ -111,6 +114,7 @@ class Choices:
     taken_links: tuple[LinkChoice, ...] = ()
     chord_patterns: tuple[ChordPattern, ...] = ()
     patterns: tuple[Pattern, ...] = ()
+    passages: tuple[Passage, ...] = ()
 
     def __post_init__(self) -> None:
         require_one_of("bass", self.bass, BASSES)
@@ -120,6 +124,10 @@ class Choices:
         require_ascending("chord patterns", (p.start for p in self.chord_patterns))
         links = [(k.start, k.kind) for k in self.taken_links]
         require(len(set(links)) == len(links), "taken_links", len(links), "name each link once")
+        for hand in HANDS:
+            mine = [p for p in self.passages if p.hand == hand]
+            for before, after in pairwise(mine):
+                require(before.end <= after.start, "start", after.start, f"be {before.end} or later, where the {hand} hand's passage before it ends")
         names = [p.name for p in self.patterns]
         require(len(set(names)) == len(names), "patterns", names, "have names of their own")
 

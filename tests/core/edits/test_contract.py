@@ -12,16 +12,18 @@ import pytest
 from hypothesis import HealthCheck, assume, given, settings
 from hypothesis import strategies as st
 
-from tests.songs import random_songs
+from tests.songs import random_songs, written_notes
 from valley.edits import (
     AddNote,
     ChangeGrip,
     ChangeNote,
+    ChangePlayed,
     DeclareRepeats,
     DeleteChord,
     DeleteNote,
     DoubleTempo,
     Edit,
+    ForgetPassage,
     ForgetStep,
     HalveTempo,
     InsertChord,
@@ -55,6 +57,7 @@ from valley.edits import (
     TapTempo,
     TransposeNotes,
     VaryPart,
+    WritePassage,
     WritePattern,
     WriteStep,
     apply_edit,
@@ -120,6 +123,32 @@ def removed_key(draw: st.DrawFn, song: SongState) -> RemoveKey:
     return RemoveKey(draw(st.sampled_from([a.start for a in song.chart.keys[1:]])))
 
 
+def hand_of(draw: st.DrawFn) -> Any:
+    return draw(st.sampled_from(["left", "right"]))
+
+
+def written_passage(draw: st.DrawFn, song: SongState) -> WritePassage:
+    """A bar or two for one hand, here or in repeats as well."""
+    first = draw(st.integers(0, len(song.chart.grid.beats) - 1))
+    lasting = draw(st.integers(1, len(song.chart.grid.beats) - first))
+    times = draw(st.sampled_from([(), None, (1,)]))
+    return WritePassage(F(first), hand_of(draw), F(lasting), draw(written_notes(F(lasting))), times=times, source=draw(st.sampled_from(["written", "played"])))
+
+
+def changed_played(draw: st.DrawFn, song: SongState) -> ChangePlayed:
+    notes = [n for p in Work(song).arrangement.parts for n in p.notes if not n.grace]
+    assume(notes)
+    note = draw(st.sampled_from(notes))
+    change = draw(st.sampled_from([{"key": 61}, {"finger": 4}, {"star": True}, {"other_hand": True}, {"remove": True}, {"lasting": F(1, 2)}]))
+    return ChangePlayed(note.start, note.hand, note.midi, **change)
+
+
+def forgotten_passage(draw: st.DrawFn, song: SongState) -> ForgetPassage:
+    assume(song.choices.passages)
+    passage = draw(st.sampled_from(song.choices.passages))
+    return ForgetPassage(passage.start, passage.hand, F(1))
+
+
 symbols = st.sampled_from(["Cm7", "F#m7b5/C", "Bbadd9", "N", "G/B", "Ab"])
 midi, modes = st.integers(48, 84), st.sampled_from(["major", "minor"])
 lengths = st.sampled_from([F(1, 4), F(1, 2), F(1), F(3, 2)])
@@ -182,6 +211,9 @@ EXAMPLES: dict[type, Example] = {
     VaryPart: lambda d, s: VaryPart(part(d, s), drop_last=d(st.booleans()), lead_in=d(st.booleans()), ending=d(st.sampled_from(["", "rolled"]))),
     ChangeGrip: changed_grip,
     TakePlayed: played,
+    WritePassage: written_passage,
+    ForgetPassage: forgotten_passage,
+    ChangePlayed: changed_played,
     TakeLink: lambda d, s: TakeLink(beat(d, s), d(st.sampled_from(["walk", "fill"])), form=d(st.sampled_from(["", "full", "easier"]))),
     SetChordPattern: lambda d, s: SetChordPattern(chord_start(d, s), d(st.sampled_from(["", "broken", "every-beat"]))),
     WritePattern: lambda d, s: WritePattern("mine", left="low@2 upper@2"),
@@ -192,7 +224,7 @@ EXAMPLES: dict[type, Example] = {
     PlanLessons: lambda d, s: PlanLessons(d(st.none() | st.just((1,))), d(st.sampled_from([None, 0.0, 8.0]))),
 }
 # Fewer where every example arranges the whole song.
-COSTLY = {ChangeGrip: 12, WriteStep: 12}
+COSTLY = {ChangeGrip: 12, WriteStep: 12, ChangePlayed: 12}
 
 
 def test_every_edit_has_an_example() -> None:

@@ -41,7 +41,7 @@ def with_grip(arrangement: Arrangement, index: int, grip: Grip) -> Arrangement:
 def test_a_grip_that_is_not_its_chord() -> None:
     chart = chart_of(["C", "F"])
     arrangement = arrange(chart, Choices(style="root-and-chord"))
-    wrong = replace(arrangement.parts[0].grips[0], right=(HandNote("C4", 60), HandNote("Eb4", 63), HandNote("G4", 67)))
+    wrong = replace(arrangement.parts[0].grips[0], right=(HandNote("C4", 60), HandNote("Eb4", 63), HandNote("G4", 67)), locked=True)
     found = named(check_all(chart, with_grip(arrangement, 0, wrong), room=ROOM), "name")
     assert (
         found[0].severity == "error"
@@ -69,8 +69,11 @@ def test_reach_collision_keyboard_and_frame() -> None:
     assert named(check_all(chart, with_grip(arrangement, 0, wide), room=ROOM), "reach")[0].severity == "error"
     stretched = replace(grip, reach_left_mm=187.0)
     assert named(check_all(chart, with_grip(arrangement, 0, stretched), room=ROOM), "stretch")[0].severity == "warning"
-    crossed = replace(grip, left=(HandNote("G4", 67),), right=(HandNote("C4", 60), HandNote("E4", 64)))
-    assert named(check_all(chart, with_grip(arrangement, 0, crossed), room=ROOM), "collision")
+    for left, words in ((67, "stands above"), (64, "both hands play E4")):
+        crossed = GripChoice(F(0), C_MAJOR, (ChosenNote(left),), (ChosenNote(60), ChosenNote(64)))
+        played = arrange(chart, Choices(style="root-and-chord", grips=(crossed,)))
+        found = named(check_all(chart, played, room=ROOM), "collision")
+        assert len(found) == 1 and words in found[0].sentence and found[0].mend == Mend(ChangeGrip(F(0), "release"), "take Valley's grip")
     small = Room(175, 198, (60, 84), (21, 108))
     assert "is not on a keyboard" in named(check_all(chart, arrangement, room=small), "keyboard")[0].sentence
     framed = replace(arrangement, frame="C4-C6")

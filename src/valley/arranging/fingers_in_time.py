@@ -1,0 +1,89 @@
+"""Fingers for notes in time: lines, strokes, and what is struck while other keys are held. No finger is on two keys at once."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import replace
+from fractions import Fraction
+from itertools import combinations
+
+from valley.arranging.fingering import finger_grip, finger_line
+from valley.arranging.reach import Hand
+from valley.model.arrangement import HANDS, RIGHT, PlayedNote
+
+_WHITE_KEYS_PER_OCTAVE = 7
+
+
+def finger_notes(notes: Sequence[PlayedNote], hand: Hand) -> list[PlayedNote]:
+    """Fingers for every note: single notes as lines, notes struck together as grips, what is struck over held keys with what fingers are free.
+
+    One that was set stays; where no finger is left, the note has none.
+    """
+    out: list[PlayedNote] = []
+    for side in HANDS:
+        fingered: list[PlayedNote] = []
+        for voice in (1, 2):
+            fingered += _finger_voice([n for n in notes if n.hand == side and n.voice == voice], side, hand)
+        out += _untangle(fingered, side)
+    return out
+
+
+def _finger_voice(notes: Sequence[PlayedNote], side: str, hand: Hand) -> list[PlayedNote]:
+    out: list[PlayedNote] = []
+    strokes: dict[Fraction, list[PlayedNote]] = {}
+    for n in sorted(notes, key=lambda n: (n.start, not n.grace, n.midi)):
+        strokes.setdefault(n.start, []).append(n)
+    line: list[PlayedNote] = []
+    for stroke in strokes.values():
+        if len(stroke) == 1:
+            line.append(stroke[0])
+            continue
+        out += _finger_line(line, side, hand)
+        line = []
+        keys = [n.midi for n in stroke]
+        fingers = finger_grip(keys, side, hand) if len(set(keys)) == len(stroke) <= 5 and keys == sorted(keys) else (None,) * len(stroke)
+        out += [replace(n, finger=n.finger or f) for n, f in zip(stroke, fingers, strict=True)]
+    return out + _finger_line(line, side, hand)
+
+
+def _finger_line(line: Sequence[PlayedNote], side: str, hand: Hand) -> list[PlayedNote]:
+    return [replace(n, finger=n.finger or f) for n, f in zip(line, finger_line([n.midi for n in line], side, hand), strict=True)]
+
+
+def _untangle(notes: Sequence[PlayedNote], side: str) -> list[PlayedNote]:
+    """The notes of one hand with fingers that it has: at every stroke those of all keys that are down rise with the keys (fall, in the left hand)."""
+    out: list[PlayedNote] = []
+    down: list[PlayedNote] = []
+    strokes: dict[Fraction, list[PlayedNote]] = {}
+    for n in sorted(notes, key=lambda n: (n.start, n.midi)):
+        strokes.setdefault(n.start, []).append(n)
+    for at, stroke in strokes.items():
+        down = [n for n in down if n.end > at]
+        struck = [n for n in stroke if not n.grace]
+        if len(struck) + len(down) > 1 and not _in_order([*down, *struck], side):
+            struck = _refinger(struck, down, side)
+        out += [*(n for n in stroke if n.grace), *struck]
+        down += [n for n in struck if not n.rings]
+    return out
+
+
+def _in_order(notes: Sequence[PlayedNote], side: str) -> bool:
+    row = sorted(notes, key=lambda n: n.midi if side == RIGHT else -n.midi)
+    fingers = [n.finger for n in row if n.finger is not None]
+    return len(fingers) == len(row) and all(a < b for a, b in zip(fingers, fingers[1:], strict=False))
+
+
+def _refinger(struck: Sequence[PlayedNote], down: Sequence[PlayedNote], side: str) -> list[PlayedNote]:
+    """The struck notes with the fingers that lie best between those that are held; none where the hand has none for them."""
+    row = sorted([*down, *struck], key=lambda n: n.midi if side == RIGHT else -n.midi)
+    held = {id(n) for n in down}
+    best: tuple[float, tuple[int, ...]] | None = None
+    if len({n.midi for n in row}) == len(row) <= 5:
+        for fingers in combinations(range(1, 6), len(row)):
+            if any(id(n) in held and n.finger not in (None, f) for n, f in zip(row, fingers, strict=True)):
+                continue
+            wide = [abs(b.midi - a.midi) * _WHITE_KEYS_PER_OCTAVE / 12 for a, b in zip(row, row[1:], strict=False)]
+            cost = sum((w - (b - a)) ** 2 for w, a, b in zip(wide, fingers, fingers[1:], strict=False))
+            best = min(best, (cost, fingers)) if best else (cost, fingers)
+    given = {id(n): f for n, f in zip(row, best[1], strict=True)} if best else {}
+    return [replace(n, finger=given.get(id(n))) for n in struck]

@@ -1,0 +1,103 @@
+"""What the creator wrote for a hand, laid over what Valley proposes: in its own place, and in the repeats where it holds as well."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Sequence
+from dataclasses import dataclass, replace
+from fractions import Fraction
+
+from valley.model.arrangement import RIGHT, Link, PlayedNote
+from valley.model.chart import Chart, Part
+from valley.model.passage import Passage, WrittenNote
+
+
+@dataclass(frozen=True)
+class Placed:
+    """A passage where it holds: ``begin`` is where its notes count from, and it is law from ``start`` to ``end``."""
+
+    passage: Passage
+    begin: Fraction
+    start: Fraction
+    end: Fraction
+    up: int = 0
+
+    @property
+    def hand(self) -> str:
+        return self.passage.hand
+
+
+def place_passages(chart: Chart, passages: Sequence[Passage], part: Part) -> tuple[Placed, ...]:
+    """The passages that hold in a part, the weaker first: what is carried over from another occurrence gives way to what was written here."""
+    start, end = chart.span(part)
+    own = [Placed(p, p.start, max(p.start, start), min(p.end, end)) for p in passages if p.start < end and p.end > start]
+    carried = [found for p in passages if (found := _carry(chart, p, part))]
+    return (*carried, *own)
+
+
+def home_of(chart: Chart, beat: Fraction) -> Part | None:
+    """The part in which a beat lies."""
+    return next((p for p in chart.parts if chart.span(p)[0] <= beat < chart.span(p)[1]), None)
+
+
+def _carry(chart: Chart, passage: Passage, part: Part) -> Placed | None:
+    home = home_of(chart, passage.start)
+    if home is None or home == part or (home.same_as or home.number) != (part.same_as or part.number):
+        return None
+    if passage.times is not None and part.number not in passage.times:
+        return None
+    first, last = chart.span(home)
+    begin = passage.start + chart.span(part)[0] - first
+    end = min(begin + passage.duration, begin + last - passage.start, chart.span(part)[1])
+    return Placed(passage, begin, begin, end, part.moved - home.moved) if begin < end else None
+
+
+def lay_passages(chart: Chart, notes: Iterable[PlayedNote], placed: Sequence[Placed]) -> list[PlayedNote]:
+    """The notes with every passage over them. What sounds into a passage ends where it begins."""
+    kept = list(notes)
+    for there in placed:
+        kept = [short for n in kept if (short := _give_way(n, there))]
+        kept += [_play(chart, there, n) for n in there.passage.notes if there.start <= there.begin + n.start < there.end]
+    return kept
+
+
+def _give_way(note: PlayedNote, there: Placed) -> PlayedNote | None:
+    if note.hand != there.hand or note.start >= there.end or note.end <= there.start:
+        return None if note.hand == there.hand and note.grace and there.start <= note.start < there.end else note
+    return replace(note, duration=there.start - note.start) if note.start < there.start else None
+
+
+def _play(chart: Chart, there: Placed, note: WrittenNote) -> PlayedNote:
+    at, midi = there.begin + note.start, note.midi + there.up
+    pitch = note.pitch if note.pitch and not there.up else spell_at(chart, at, midi)
+    sung = there.hand == RIGHT and any(m.start == at and (m.midi - midi) % 12 == 0 for m in chart.notes_between(at, at + Fraction(1, 1024)))
+    return PlayedNote(
+        there.hand,
+        at,
+        note.duration,
+        midi,
+        pitch,
+        melody=sung,
+        finger=note.finger,
+        accent=note.accent,
+        rings=note.rings,
+        voice=note.voice,
+        grace=note.grace,
+        optional=note.optional,
+        source=there.passage.source,
+    )
+
+
+def spell_at(chart: Chart, beat: Fraction, midi: int) -> str:
+    """A key's name where it sounds: as the chord has it, else as the key has it."""
+    key = chart.key_at(beat)
+    chord = next((c.chord for c in chart.sounding_in(chart.grid.place(beat)[0]) if c.start <= beat < c.end), None)
+    return (chord.name_of(midi % 12, key) if chord else key.spell(midi % 12)).at(midi)
+
+
+def free_links(links: Sequence[Link], placed: Sequence[Placed]) -> tuple[Link, ...]:
+    """The links that no passage stands over."""
+
+    def stands_over(there: Placed, link: Link) -> bool:
+        return (there.hand == link.hand or link.hand == "both") and link.start < there.end and link.start + link.duration > there.start
+
+    return tuple(k for k in links if not any(stands_over(p, k) for p in placed))

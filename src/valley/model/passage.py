@@ -1,0 +1,75 @@
+"""A passage: what the creator wrote for one hand over a stretch of time. It stands over everything that Valley would propose there."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from fractions import Fraction
+
+from valley.model._rules import require, require_key, require_one_of, require_span
+from valley.theory.pitch import parse_pitch
+
+SOURCES = ("written", "imported", "played")
+MOST_NOTES = 4000  # of one passage; a long piece for one hand
+
+
+@dataclass(frozen=True)
+class WrittenNote:
+    """A note of a passage: ``start`` in beats from where the passage begins; ``pitch`` as it is spelled, "" as key and chord have it.
+
+    ``optional`` notes are starred; a grace takes no time of its own; ``rings`` notes are held on by finger or pedal; ``voice`` 2 is a second line
+    of the same hand.
+    """
+
+    start: Fraction
+    duration: Fraction
+    midi: int
+    pitch: str = ""
+    finger: int | None = None
+    optional: bool = False
+    accent: bool = False
+    grace: bool = False
+    rings: bool = False
+    voice: int = 1
+
+    def __post_init__(self) -> None:
+        require_span(self.start, self.duration)
+        require_key(self.midi)
+        require(self.finger is None or 1 <= self.finger <= 5, "finger", self.finger, "be 1 (thumb) to 5")
+        require(1 <= self.voice <= 2, "voice", self.voice, "be 1 or 2; a hand plays two lines at most")
+        require(not self.pitch or parse_pitch(self.pitch)[1] == self.midi, "pitch", self.pitch, f"sound as key {self.midi}")
+
+    @property
+    def end(self) -> Fraction:
+        return self.start + self.duration
+
+
+@dataclass(frozen=True)
+class Passage:
+    """Notes of one hand from ``start`` on, in beats of the song, for ``duration`` beats; without notes the hand rests.
+
+    ``times`` says in which occurrences of its part it holds besides its own: those with these numbers, or every one (None). In a repeat at another
+    pitch it lies as far away as the repeat does.
+    """
+
+    hand: str
+    start: Fraction
+    duration: Fraction
+    notes: tuple[WrittenNote, ...]
+    times: tuple[int, ...] | None = ()
+    source: str = "written"
+
+    def __post_init__(self) -> None:
+        require_one_of("hand", self.hand, ("left", "right"))
+        require_span(self.start, self.duration)
+        require_one_of("source", self.source, SOURCES)
+        require(len(self.notes) <= MOST_NOTES, "notes", len(self.notes), f"be {MOST_NOTES} at most")
+        require(self.times is None or all(t >= 1 for t in self.times), "times", self.times, "be numbers of parts")
+        rows = [(n.start, n.voice, n.midi) for n in self.notes if not n.grace]
+        require(len(set(rows)) == len(rows), "notes", len(rows), "strike a key once at a time")
+        for note in self.notes:
+            inside = note.start < self.duration and (note.grace or note.end <= self.duration)
+            require(inside, "start", note.start, f"lie with its length of {note.duration} in the passage, which lasts {self.duration} beats")
+
+    @property
+    def end(self) -> Fraction:
+        return self.start + self.duration
