@@ -8,14 +8,17 @@ from fractions import Fraction
 
 from valley.charting.parts import relate_parts
 from valley.errors import FormatError
-from valley.model.arrangement import LEFT
+from valley.model.arrangement import LEFT, RIGHT
 from valley.model.chart import Chart, ChartChord, Grid, KeyArea, MelodyNote, MeterChange, Part
+from valley.model.passage import Passage, WrittenNote
 from valley.model.score import Score, ScoreNote
 from valley.theory.chord import Chord, parse_harte
 from valley.theory.key import Key
 from valley.theory.meter import Meter
 from valley.theory.naming import name_notes
-from valley.theory.pitch import PitchName
+from valley.theory.pitch import PitchName, parse_pitch
+
+_GRACE = Fraction(1, 4)  # of a beat: how long a grace is written
 
 
 def chart_score(score: Score) -> Chart:
@@ -38,6 +41,28 @@ def chart_score(score: Score) -> Chart:
     melody = _melody(score, to_beats, len(grid.beats))
     chart = Chart(score.title, grid, keys, chords, melody, (), 0.0, tempo)
     return relate_parts(chart, _parts(score, to_beats, grid))
+
+
+def write_hands(score: Score, chart: Chart) -> tuple[Passage, ...]:
+    """Both hands of a score, note for note, as passages over the whole song; none where only one hand is written, which is a tune.
+
+    A key that one voice strikes twice at a time is written once, as long as the longer. A pitch is spelled as the score has it.
+    """
+    if {n.hand for n in score.notes} != {LEFT, RIGHT}:
+        return ()
+    to_beats, end = _Beats(score), Fraction(len(chart.grid.beats))
+    hands: dict[str, dict[tuple[Fraction, int, int, bool], WrittenNote]] = {LEFT: {}, RIGHT: {}}
+    for n in score.notes:
+        start = to_beats(n.start)
+        lasting = _GRACE if n.grace else min(to_beats(n.start + n.duration), end) - start
+        if not 0 <= start < end or lasting <= 0:
+            continue
+        pitch = n.pitch if n.pitch and parse_pitch(n.pitch)[1] == n.midi else ""
+        written = WrittenNote(start, lasting, n.midi, pitch, n.finger, accent=n.accent, grace=n.grace, voice=n.voice)
+        place = (start, n.voice, n.midi, n.grace)
+        if place not in hands[n.hand] or hands[n.hand][place].duration < lasting:
+            hands[n.hand][place] = written
+    return tuple(Passage(hand, Fraction(0), end, tuple(hands[hand][k] for k in sorted(hands[hand])), source="imported") for hand in (LEFT, RIGHT))
 
 
 class _Beats:

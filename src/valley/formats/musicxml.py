@@ -92,6 +92,8 @@ def _open_bar(measure: Any, chart: Chart, bar: int, hand: str, signature: int | 
             mark = tempo.MetronomeMark(number=round(chart.bpm), referent=float(meter.quarters_per_beat))
             mark.placement = "above"
             measure.insert(0, mark)
+    if bar and (missing := meter.beats - _bar_length(grid, bar)) > 0:
+        measure.paddingRight = missing * meter.quarters_per_beat  # a change of metre cuts the bar short
     at = chart.key_at(grid.bar_start(bar))
     if at.signature != signature:
         measure.keySignature = key.KeySignature(at.signature)
@@ -128,15 +130,30 @@ def _fill_bar(measure: Any, chart: Chart, bar: int, notes: Sequence[PlayedNote])
 
     grid = chart.grid
     start, quarter, length = grid.bar_start(bar), grid.meter_of(bar).quarters_per_beat, _bar_length(grid, bar)
-    voices = {v: _slice([n for n in notes if n.voice == v and not n.grace], start, length) for v in (1, 2)}
+    voices = _share_voices(notes, start, length)
     graces = [n for n in notes if n.grace and start <= n.start < start + length]
-    if not voices[2]:
-        _fill_voice(measure, voices[1], length, quarter, graces, start)
+    if len(voices) == 1:
+        _fill_voice(measure, voices[0], length, quarter, graces, start)
         return
-    for number, pieces in voices.items():
+    for number, pieces in enumerate(voices, 1):
         into = stream.Voice(id=str(number))
-        _fill_voice(into, pieces, length, quarter, graces if number == 1 else [], start)
+        mine = [g for g in graces if min(g.voice, len(voices)) == number]
+        _fill_voice(into, pieces, length, quarter, mine, start)
         measure.insert(0, into)
+
+
+def _share_voices(notes: Sequence[PlayedNote], start: Fraction, length: Fraction) -> list[list[_Slice]]:
+    """What sounds in a bar as lines in each of which one stroke ends before the next begins: a note keeps its own line where it can."""
+    voices: list[list[_Slice]] = [[]]
+    for voice in (1, 2):
+        for piece in _slice([n for n in notes if n.voice == voice and not n.grace], start, length):
+            free = [i for i, line in enumerate(voices) if not line or line[-1].start + line[-1].duration <= piece.start]
+            own = voice - 1
+            at = min(own, len(voices)) if own in free or own >= len(voices) else next((i for i in free if i >= own), len(voices))
+            if at == len(voices):
+                voices.append([])
+            voices[at].append(piece)
+    return [line for line in voices if line] or [[]]
 
 
 def _fill_voice(into: Any, pieces: Sequence[_Slice], length: Fraction, quarter: Fraction, graces: Sequence[PlayedNote], start: Fraction) -> None:

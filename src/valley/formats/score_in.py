@@ -24,7 +24,7 @@ def read_musicxml(data: bytes, *, title: str = "Untitled") -> Score:
     FormatError
         what is wrong, with the place where the file breaks off or stops making sense
     """
-    from music21 import chord, converter, harmony, key, meter, note, tempo
+    from music21 import converter, key, meter, tempo
 
     text = _unpack(data)
     try:
@@ -36,29 +36,7 @@ def read_musicxml(data: bytes, *, title: str = "Untitled") -> Score:
     staves = list(parsed.parts) if hasattr(parsed, "parts") else []
     if not staves:
         raise FormatError("the MusicXML holds no part with notes")
-    notes: list[ScoreNote] = []
-    harmonies: list[tuple[Fraction, str]] = []
-    for index, staff in enumerate(staves):
-        hand = RIGHT if index == 0 else LEFT
-        for element in staff.flatten().getElementsByClass([note.Note, chord.Chord, harmony.ChordSymbol]):
-            start = _fraction(element.offset)
-            if isinstance(element, harmony.ChordSymbol):
-                if (start, label := _harte(element)) not in harmonies and label:
-                    harmonies.append((start, label))
-                continue
-            grace = bool(element.duration.isGrace)
-            members = element.notes if isinstance(element, chord.Chord) else [element]
-            for member in members:
-                tied = member.tie.type if member.tie is not None else (element.tie.type if element.tie is not None else "")
-                notes.append(
-                    ScoreNote(
-                        start,
-                        Fraction(0) if grace else _fraction(element.quarterLength),
-                        int(member.pitch.midi),
-                        hand + ("~" if tied in ("stop", "continue") else ""),
-                        grace,
-                    )
-                )
+    notes, harmonies = _read_staves(staves)
     flat = staves[0].flatten()
     meters = [(_fraction(m.offset), m.ratioString) for m in flat.getElementsByClass(meter.TimeSignature)]
     keys = [(_fraction(k.offset), int(k.sharps), getattr(k, "mode", "") or "") for k in flat.getElementsByClass(key.KeySignature)]
@@ -68,6 +46,44 @@ def read_musicxml(data: bytes, *, title: str = "Untitled") -> Score:
     pickup = _fraction(measures[0].duration.quarterLength) if measures and (measures[0].number == 0 or measures[0].paddingLeft) else Fraction(0)
     given = parsed.metadata.title if parsed.metadata is not None and parsed.metadata.title else title
     return Score(str(given), _join_ties(notes), known_meters(meters), tuple(keys), tuple(tempi), tuple(sorted(harmonies)), tuple(marks), pickup)
+
+
+def _read_staves(staves: Sequence[Any]) -> tuple[list[ScoreNote], list[tuple[Fraction, str]]]:
+    """Notes and chord symbols of all staves; ties are not joined yet."""
+    from music21 import chord, harmony, note
+
+    notes: list[ScoreNote] = []
+    harmonies: list[tuple[Fraction, str]] = []
+    for index, staff in enumerate(staves):
+        hand = RIGHT if index == 0 else LEFT
+        for symbol in staff.flatten().getElementsByClass(harmony.ChordSymbol):
+            if (place := (_fraction(symbol.offset), _harte(symbol))) not in harmonies and place[1]:
+                harmonies.append(place)
+        for measure in staff.getElementsByClass("Measure"):
+            for voice, line in enumerate(measure.voices or [measure], 1):
+                for element in line.getElementsByClass([note.Note, chord.Chord]):
+                    if not isinstance(element, harmony.ChordSymbol):
+                        start = _fraction(measure.offset + element.getOffsetInHierarchy(measure))
+                        notes += _read_element(element, start, hand, min(voice + max(0, index - 1), 2))
+    return notes, harmonies
+
+
+def _read_element(element: Any, start: Fraction, hand: str, voice: int) -> list[ScoreNote]:
+    """The notes of a note or a chord; a note that continues a tie carries a mark behind its hand."""
+    grace = bool(element.duration.isGrace)
+    members = sorted(getattr(element, "notes", (element,)), key=lambda n: n.pitch.midi)
+    marks = [a for e in dict.fromkeys((element, *members)) for a in e.articulations]
+    fingers = [int(f.fingerNumber) for f in marks if type(f).__name__ == "Fingering" and str(f.fingerNumber) in "12345"]
+    accent = any(type(a).__name__ in ("Accent", "StrongAccent") for a in marks)
+    out = []
+    for i, member in enumerate(members):
+        tie = member.tie or element.tie
+        goes_on = tie is not None and tie.type in ("stop", "continue")
+        length = Fraction(0) if grace else _fraction(element.quarterLength)
+        pitch = str(member.pitch.nameWithOctave).replace("-", "b") if member.pitch.octave is not None and abs(member.pitch.alter) in (0, 1, 2) else ""
+        finger = fingers[i] if len(fingers) == len(members) else None
+        out.append(ScoreNote(start, length, int(member.pitch.midi), hand + ("~" if goes_on else ""), grace, pitch, finger, voice, accent))
+    return out
 
 
 def _share_marks(marks: list[tuple[Fraction, str]]) -> list[tuple[Fraction, str]]:
@@ -158,20 +174,25 @@ _KIND_SUFFIX = {
 def _join_ties(notes: Sequence[ScoreNote]) -> tuple[ScoreNote, ...]:
     """Tied notes as one; a note that continues carries a mark behind its hand until here."""
     out: list[ScoreNote] = []
-    open_notes: dict[tuple[str, int], int] = {}
+    open_notes: dict[tuple[str, int, int], int] = {}
     for n in sorted(notes, key=lambda n: (n.start, n.hand.endswith("~"), n.midi)):
         hand = n.hand.rstrip("~")
-        at = open_notes.get((hand, n.midi))
+        at = open_notes.get((hand, n.voice, n.midi))
         if n.hand.endswith("~") and at is not None and out[at].start + out[at].duration == n.start:
             out[at] = replace(out[at], duration=out[at].duration + n.duration)
             continue
-        open_notes[hand, n.midi] = len(out)
+        open_notes[hand, n.voice, n.midi] = len(out)
         out.append(replace(n, hand=hand))
     return tuple(sorted(out, key=lambda n: (n.start, n.midi)))
 
 
 def known_meters(meters: Sequence[tuple[Fraction, str]]) -> tuple[tuple[Fraction, str], ...]:
+    """Metres where they change: one that is written again, as at a repeat, is no change."""
     unknown = [m for _, m in meters if m not in SUPPORTED]
     if unknown:
         raise FormatError(f"the metre {unknown[0]} is not one of {', '.join(SUPPORTED)}, which is all that can be charted")
-    return tuple(meters) or ((Fraction(0), "4/4"),)
+    changes: list[tuple[Fraction, str]] = []
+    for start, name in sorted(meters):
+        if not changes or changes[-1][1] != name:
+            changes.append((start, name))
+    return tuple(changes) or ((Fraction(0), "4/4"),)

@@ -13,6 +13,10 @@ class ScoreNote:
     midi: int
     hand: str = ""  # "left", "right" or, where nobody says, empty
     grace: bool = False
+    pitch: str = ""  # as it is spelled, where somebody says
+    finger: int | None = None
+    voice: int = 1
+    accent: bool = False
 
 
 @dataclass(frozen=True)

@@ -12,6 +12,7 @@ from typing import Any
 
 from valley.errors import FormatError, ParameterError
 from valley.model.chart import Chart
+from valley.model.choices import Choices
 from valley.model.score import Score
 from valley.song.state import SongState
 
@@ -63,9 +64,11 @@ def _midi(data: bytes, title: str) -> Score:
 
 def _of_score(read: Callable[[bytes, str], Score]) -> Callable[[bytes, str], SongState]:
     def read_song(data: bytes, title: str) -> SongState:
-        from valley.charting.from_score import chart_score
+        from valley.charting.from_score import chart_score, write_hands
 
-        return SongState(mark_repeats(chart_score(read(data, title))))
+        score = read(data, title)
+        chart = chart_score(score)
+        return SongState(mark_repeats(chart), Choices(passages=write_hands(score, chart)))
 
     return read_song
 
