@@ -83,3 +83,18 @@ export function useChoices() {
     staleTime: Number.POSITIVE_INFINITY,
   });
 }
+
+/** The bar in which a beat lies, seen close: what each hand plays, as notes and as it is typed. */
+export function useCloseBar(id: number, start: string | undefined, revision: number) {
+  return useSongQuery(id, {
+    queryKey: ["song", id, "bar", start, revision],
+    queryFn: () =>
+      unwrap(
+        client.GET("/api/songs/{song_id}/hands/bar", {
+          params: { path: { song_id: id }, query: { start: start ?? "0" } },
+        }),
+      ),
+    enabled: start !== undefined,
+    placeholderData: (before) => before,
+  });
+}

@@ -500,6 +500,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/songs/{song_id}/hands/bar": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * See Bar
+         * @description The bar in which a beat lies, seen close: what each hand plays, as counts and notes.
+         */
+        get: operations["valley_web_lessons_api_router_see_bar"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/songs/{song_id}/hands/candidates": {
         parameters: {
             query?: never;
@@ -1030,12 +1050,51 @@ export interface components {
             /** Votes */
             votes: number;
         };
+        /**
+         * BarCloseOut
+         * @description A bar seen close: what each hand plays in it.
+         */
+        BarCloseOut: {
+            /** Bar */
+            bar: number;
+            /** Counts */
+            counts: string[];
+            /** Duration */
+            duration: string;
+            /** Duration Beats */
+            duration_beats: number;
+            /** Hands */
+            hands: components["schemas"]["HandBarOut"][];
+            /** Repeated */
+            repeated: boolean;
+            /** Start */
+            start: string;
+        };
         /** BarFaultOut */
         BarFaultOut: {
             /** Bar */
             bar: number;
             /** Words */
             words: string;
+        };
+        /** BarNoteOut */
+        BarNoteOut: {
+            /** Duration Beats */
+            duration_beats: number;
+            /** Finger */
+            finger: number | null;
+            /** Grace */
+            grace: boolean;
+            /** Midi */
+            midi: number;
+            /** Optional */
+            optional: boolean;
+            /** Pitch */
+            pitch: string;
+            /** Rings */
+            rings: boolean;
+            /** Start Beats */
+            start_beats: number;
         };
         /** BarOut */
         BarOut: {
@@ -1769,6 +1828,22 @@ export interface components {
              * @enum {string}
              */
             kind: "halve_tempo";
+        };
+        /**
+         * HandBarOut
+         * @description One hand in a bar: as counts and notes, and whether the creator's own notes stand there; ``holds`` says where they hold.
+         */
+        HandBarOut: {
+            /** Hand */
+            hand: string;
+            /** Holds */
+            holds: string;
+            /** Notes */
+            notes: components["schemas"]["BarNoteOut"][];
+            /** Text */
+            text: string;
+            /** Written */
+            written: boolean;
         };
         /** HandNoteOut */
         HandNoteOut: {
@@ -4981,6 +5056,66 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["HandoutsOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    valley_web_lessons_api_router_see_bar: {
+        parameters: {
+            query: {
+                start: number | string;
+            };
+            header?: never;
+            path: {
+                song_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BarCloseOut"];
                 };
             };
             /** @description Bad Request */

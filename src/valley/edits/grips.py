@@ -8,8 +8,10 @@ from fractions import Fraction
 from typing import ClassVar, Literal, Self
 
 from valley.arranging.arrange import arrange
+from valley.arranging.passages import home_of, place_passages
 from valley.arranging.reach import keyboard_range
 from valley.edits._edit import HandsEdit
+from valley.edits._grip_notes import change_notes, forget_notes
 from valley.errors import ParameterError
 from valley.model.arrangement import LEFT, RIGHT, Grip, HandNote
 from valley.model.chart import Chart, MelodyNote
@@ -52,6 +54,8 @@ class ChangeGrip(HandsEdit):
         chart, choices = song.chart, song.choices
         grip = _grip_at(song, self.start, played)
         bar = chart.grid.place(grip.start)[0]
+        if _is_written(song, grip):
+            return self._change_written(song, grip, played)
         places = [grip.start, *_elsewhere(chart, grip, self.everywhere)]
         if self.action == "release":
             kept = tuple(g for g in choices.grips if g.start not in places)
@@ -63,6 +67,34 @@ class ChangeGrip(HandsEdit):
         others = [g for g in choices.grips if g.start not in places]
         where = "" if len(places) == 1 else f", and in {len(places) - 1} other place{'s' if len(places) > 2 else ''}"
         return replace(choices, grips=tuple(sorted([*others, *new], key=lambda g: g.start))), f"bar {bar}: {grip.symbol}, {said}{where}"
+
+    def _change_written(self, song: SongState, grip: Grip, played: Sequence[MelodyNote]) -> tuple[Choices, str]:
+        """Where the creator's notes stand, they are what is changed."""
+        bar = song.chart.grid.place(grip.start)[0]
+        if self.action == "release":
+            return forget_notes(song.choices, grip), f"bar {bar}: {grip.symbol} as Valley chooses it"
+        taken = (self.left, self.right)
+        choices = change_notes(song, grip, played, action=self.action, hand=self.hand, midi=self.midi, by=self.by, taken=taken, everywhere=self.everywhere)
+        return choices, f"bar {bar}: {grip.symbol}, {_WRITTEN[self.action]}"
+
+
+_WRITTEN: dict[str, str] = {
+    "move": "its notes moved",
+    "other-hand": "notes given to the other hand",
+    "invert": "its notes turned over",
+    "drop": "notes left out",
+    "double": "notes doubled",
+    "star": "stars changed",
+    "finger": "another finger",
+    "take": "another grip taken",
+}
+
+
+def _is_written(song: SongState, grip: Grip) -> bool:
+    """Whether the creator's own notes stand while a grip lasts."""
+    home = home_of(song.chart, grip.start)
+    placed = place_passages(song.chart, song.choices.passages, home) if home else ()
+    return any(p.start < grip.end and p.end > grip.start for p in placed)
 
 
 def _check_hold(choices: Choices, left: Chosen, right: Chosen) -> None:

@@ -12,6 +12,7 @@ from valley.arranging.reach import keyboard_range
 from valley.charting.hand_text import read_hand
 from valley.edits._edit import HandsEdit
 from valley.errors import ParameterError
+from valley.model.arrangement import Arrangement
 from valley.model.chart import Chart, MelodyNote
 from valley.model.choices import Choices
 from valley.model.passage import Passage, WrittenNote
@@ -172,15 +173,19 @@ def bar_span(chart: Chart, beat: Fraction) -> tuple[Fraction, Fraction]:
 
 
 def hand_in(song: SongState, hand: str, first: Fraction, last: Fraction, played: Sequence[MelodyNote]) -> list[WrittenNote]:
-    """What a hand plays in a stretch, as notes of a passage that begins there; what sounds into it or beyond it is cut."""
-    arrangement = arrange(song.chart, follow_schools(song.choices, song.teaching.schools), played=played)
+    """What a hand of a song plays in a stretch, as notes of a passage that begins there."""
+    return notes_in(arrange(song.chart, follow_schools(song.choices, song.teaching.schools), played=played), hand, first, last)
+
+
+def notes_in(arrangement: Arrangement, hand: str, first: Fraction, last: Fraction) -> list[WrittenNote]:
+    """What a hand of an arrangement plays in a stretch, as notes of a passage that begins there; what sounds beyond it is cut."""
     rows = [n for p in arrangement.parts for n in p.notes if n.hand == hand and first <= n.start < last]
-    written = []
+    written = {}
     for n in rows:
         lasting = min(n.duration, last - n.start) or Fraction(1, 4)  # a grace has a written length
-        written.append(WrittenNote(n.start - first, lasting, n.midi, n.pitch, n.finger, n.optional, n.accent, n.grace, n.rings, n.voice))
-    unique = {(n.start, n.voice, n.midi, n.grace): n for n in written}
-    return list(unique.values())
+        note = WrittenNote(n.start - first, lasting, n.midi, n.pitch, n.finger, n.optional, n.accent, n.grace, n.rings, n.voice)
+        written[n.start, n.voice, n.midi, n.grace] = note
+    return list(written.values())
 
 
 def check_keys(choices: Choices, notes: Sequence[WrittenNote]) -> None:

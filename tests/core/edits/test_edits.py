@@ -15,10 +15,13 @@ from valley.charting.doubts import find_doubts
 from valley.charting.twins import find_twins
 from valley.edits import (
     AddNote,
+    ChangeGrip,
     ChangeNote,
+    ChangePlayed,
     DeleteChord,
     DeleteNote,
     DoubleTempo,
+    ForgetPassage,
     HalveTempo,
     InsertChord,
     JoinChord,
@@ -43,11 +46,14 @@ from valley.edits import (
     SplitPart,
     TapTempo,
     TransposeNotes,
+    WritePassage,
+    apply_edit,
 )
 from valley.errors import FormatError, ParameterError, ValleyError
 from valley.model.chart import Chart, ChartChord, Grid, KeyArea
 from valley.model.hearing import Reading
 from valley.phrases.differences import say_differences
+from valley.song import SongState, Work
 
 VERSE = ["C", "Am", "F", "G"]
 
@@ -342,3 +348,56 @@ def test_readings_survive_a_correction() -> None:
     chart = chart_of(VERSE)
     heard = replace(chart, chords=(replace(chart.chords[0], readings=(Reading("C:maj", 0.6), Reading("A:min7", 0.2))), *chart.chords[1:]))
     assert len(correct(heard, SetChord(F(0), "Am7"))[0].chords[0].readings) == 2
+
+
+OSTINATO = WritePassage(F(0), "left", F(4), text="1 C2 1& G2 2 C3 2& G2 3 C2 3& G2 4 C3 4& G2")
+
+
+@pytest.mark.parametrize(
+    ("action", "more", "keys"),
+    [
+        ("move", {"midi": 43, "by": 1}, [36, 44, 48, 44]),
+        ("drop", {"midi": 43}, [36, 48, 36, 48]),
+        ("invert", {"by": 1}, [48, 43, 48, 43]),
+        ("take", {"left": (40,), "right": (60, 64)}, [40]),
+        ("star", {"midi": 43}, [36, 43, 48, 43]),
+        ("release", {}, None),
+    ],
+)
+def test_where_notes_are_written_a_grip_is_changed_note_by_note(action: Any, more: dict[str, Any], keys: list[int] | None) -> None:
+    song = apply_edit(SongState(chart_of(["C", "F"])), OSTINATO)[0]
+    changed = apply_edit(song, ChangeGrip(F(0), action, **more))[0]
+    left = [n for n in Work(changed).arrangement.parts[0].notes if n.hand == "left" and n.start < 4]
+    if keys is None:
+        assert changed.choices.passages == () and all(n.source == "proposed" for n in left)
+    else:
+        assert [n.midi for n in left][: len(keys)] == keys
+        assert changed.choices.grips == ()
+    assert [n.optional for n in left if n.midi == 43] == [action == "star"] * len([n for n in left if n.midi == 43])
+
+
+def test_a_written_note_goes_to_the_other_hand_and_back_to_valley() -> None:
+    song = apply_edit(SongState(chart_of(["C", "F"])), OSTINATO)[0]
+    given = apply_edit(song, ChangePlayed(F(1), "left", 48, other_hand=True))[0]
+    notes = [n for p in Work(given).arrangement.parts for n in p.notes if n.start == 1]
+    assert ("right", 48) in [(n.hand, n.midi) for n in notes] and ("left", 48) not in [(n.hand, n.midi) for n in notes]
+    forgotten, said = apply_edit(given, ForgetPassage(F(0), "left", F(4)))
+    assert said == "bar 1: the left hand as Valley proposes it"
+    assert [p.hand for p in forgotten.choices.passages] == ["right"]
+    with pytest.raises(ParameterError, match="nothing is written for the left hand there"):
+        apply_edit(forgotten, ForgetPassage(F(0), "left", F(4)))
+    with pytest.raises(ParameterError, match="strikes no key 50"):
+        apply_edit(song, ChangePlayed(F(1), "left", 50, remove=True))
+    with pytest.raises(ParameterError, match="key 12 lies outside the keyboard"):
+        apply_edit(song, ChangePlayed(F(1), "left", 48, key=12))
+
+
+def test_passages_follow_the_grid_and_the_numbers_of_the_parts() -> None:
+    song = apply_edit(SongState(chart_of(["C", "F"] * 2, parts=[(1, 2, None), (3, 2, 1)])), replace(OSTINATO, times=(2,)))[0]
+    doubled = apply_edit(song, DoubleTempo())[0]
+    (passage,) = doubled.choices.passages
+    assert (passage.start, passage.duration) == (0, 8)
+    assert [n.start for n in passage.notes] == list(range(8))
+    assert apply_edit(doubled, HalveTempo())[0].choices.passages == song.choices.passages
+    split = apply_edit(song, SplitPart(2))[0]
+    assert split.choices.passages[0].times == (3,)

@@ -1,13 +1,14 @@
 import { Tab, TabList, TabPanel } from "react-aria-components";
 import { ErrorNotice, KeyCap, useShortcuts } from "../../ui";
 import { Desks, Margin } from "../song";
+import { BarDesk } from "./BarDesk";
 import { GripDesk } from "./GripDesk";
 import { JoinsDesk } from "./JoinsDesk";
 import { PatternDesk } from "./PatternDesk";
 import type { Hands } from "./useHands";
 import { type Comparison, VoicingDesk } from "./VoicingDesk";
 
-export type HandsDesk = "grip" | "pattern" | "joins" | "voicing";
+export type HandsDesk = "grip" | "bar" | "pattern" | "joins" | "voicing";
 
 interface HandsMarginProps {
   hands: Hands;
@@ -18,10 +19,11 @@ interface HandsMarginProps {
   onCompare: (comparison: Comparison | null) => void;
 }
 
-/** The margin beside the valley: four desks. */
+/** The margin beside the valley: five desks. */
 export function HandsMargin({ hands, desk, onDesk, onHear, comparison, onCompare }: HandsMarginProps) {
   useShortcuts({
     q: () => onDesk("grip"),
+    u: () => onDesk("bar"),
     w: () => onDesk("pattern"),
     y: () => onDesk("joins"),
     v: () => onDesk("voicing"),
@@ -33,6 +35,9 @@ export function HandsMargin({ hands, desk, onDesk, onHear, comparison, onCompare
         <TabList aria-label="What to choose" data-noprint>
           <Tab id="grip">
             <KeyCap>Q</KeyCap> grip
+          </Tab>
+          <Tab id="bar">
+            <KeyCap>U</KeyCap> bar
           </Tab>
           <Tab id="pattern">
             <KeyCap>W</KeyCap> pattern
@@ -46,6 +51,9 @@ export function HandsMargin({ hands, desk, onDesk, onHear, comparison, onCompare
         </TabList>
         <TabPanel id="grip">
           <GripDesk hands={hands} onHear={onHear} />
+        </TabPanel>
+        <TabPanel id="bar">
+          <BarDesk hands={hands} />
         </TabPanel>
         <TabPanel id="pattern">
           <PatternDesk hands={hands} />

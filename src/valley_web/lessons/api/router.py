@@ -22,6 +22,7 @@ from valley_web.common.problems import Problem
 from valley_web.lessons import presenters, services
 from valley_web.lessons.api.schemas import (
     ArrangementOut,
+    BarCloseOut,
     BarFaultOut,
     CandidateOut,
     ChoicesOut,
@@ -39,6 +40,7 @@ from valley_web.lessons.api.schemas import (
     ReadyIn,
     StyleOut,
 )
+from valley_web.lessons.close_bar import show_bar
 from valley_web.songs.changes import edit_song
 from valley_web.songs.logbook import list_lines
 from valley_web.songs.models import LogEntry, Song
@@ -86,6 +88,14 @@ def hold_performance(request: HttpRequest, song_id: int, file: File[UploadedFile
 def list_candidates(request: HttpRequest, song_id: int, start: Fraction) -> list[CandidateOut]:
     """Other grips for the chord at a beat, side by side with reach and movement."""
     return [presenters.show_candidate(grip, movement, set()) for grip, movement in services.find_candidates(get_song(song_id), start)]
+
+
+@router.get("/songs/{song_id}/hands/bar", response={200: BarCloseOut, **PROBLEMS})
+def see_bar(request: HttpRequest, song_id: int, start: Fraction) -> BarCloseOut:
+    """The bar in which a beat lies, seen close: what each hand plays, as counts and notes."""
+    work = get_work(get_song(song_id))
+    services.voice(work)
+    return show_bar(work, start)
 
 
 @router.get("/songs/{song_id}/hands/picture.svg", include_in_schema=False)

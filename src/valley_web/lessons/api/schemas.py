@@ -72,6 +72,39 @@ class HandNoteOut(Schema):
     kept: bool
 
 
+class BarNoteOut(Schema):
+    start_beats: float
+    duration_beats: float
+    midi: int
+    pitch: str
+    grace: bool
+    rings: bool
+    optional: bool
+    finger: int | None
+
+
+class HandBarOut(Schema):
+    """One hand in a bar: as counts and notes, and whether the creator's own notes stand there; ``holds`` says where they hold."""
+
+    hand: str
+    text: str
+    written: bool
+    holds: str
+    notes: list[BarNoteOut]
+
+
+class BarCloseOut(Schema):
+    """A bar seen close: what each hand plays in it."""
+
+    bar: int
+    start: str
+    duration: str
+    duration_beats: float
+    counts: list[str]
+    repeated: bool
+    hands: list[HandBarOut]
+
+
 class GripOut(Schema):
     start: str
     start_beats: float

@@ -1,0 +1,58 @@
+"""A bar seen close, made ready to show: what each hand plays in it, as notes and as it is typed."""
+
+from fractions import Fraction
+
+from valley.arranging.passages import Placed, home_of, place_passages
+from valley.charting.hand_text import write_hand
+from valley.edits.passages import bar_span, notes_in
+from valley.model.arrangement import HANDS
+from valley.song import Work
+from valley_web.lessons.api.schemas import BarCloseOut, BarNoteOut, HandBarOut
+
+
+def show_bar(work: Work, beat: Fraction) -> BarCloseOut:
+    """The bar in which a beat lies, hand by hand."""
+    chart, grid = work.chart, work.chart.grid
+    first, last = bar_span(chart, beat)
+    home = home_of(chart, first)
+    placed = place_passages(chart, work.choices.passages, home) if home else ()
+    family = [p for p in chart.parts if home and (p.same_as or p.number) == (home.same_as or home.number)]
+    hands = []
+    for hand in HANDS:
+        notes = notes_in(work.arrangement, hand, first, last)
+        over = [p for p in placed if p.hand == hand and p.start < last and p.end > first]
+        rows = [
+            BarNoteOut(
+                start_beats=float(n.start),
+                duration_beats=float(n.duration),
+                midi=n.midi,
+                pitch=n.pitch,
+                grace=n.grace,
+                rings=n.rings,
+                optional=n.optional,
+                finger=n.finger,
+            )
+            for n in notes
+        ]
+        text = write_hand(notes, grid, first, last - first)
+        hands.append(HandBarOut(hand=hand, text=text, written=bool(over), holds=_say_times(over[-1]) if over else "", notes=rows))
+    beats = [first + i for i in range(-int(-(last - first) // 1))]
+    return BarCloseOut(
+        bar=grid.place(first)[0],
+        start=str(first),
+        duration=str(last - first),
+        duration_beats=float(last - first),
+        counts=[grid.count(b) for b in beats],
+        repeated=len(family) > 1,
+        hands=hands,
+    )
+
+
+_SOURCES = {"written": "written by you", "imported": "from your score", "played": "as you played it"}
+
+
+def _say_times(placed: Placed) -> str:
+    """Whose notes they are and where they hold, as a teacher would say it."""
+    passage = placed.passage
+    where = "every time" if passage.times is None else f"here and in part {', '.join(map(str, passage.times))}" if passage.times else "here only"
+    return f"{_SOURCES[passage.source]}, {where}"
