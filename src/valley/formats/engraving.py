@@ -41,12 +41,17 @@ def _engrave(verovio: Any, musicxml: bytes, bars: tuple[int, int] | None, width:
     if width:
         options |= {"pageWidth": width, "adjustPageHeight": True, "pageHeight": 60000}
     toolkit.setOptions(options)
-    if not toolkit.loadData(musicxml.decode("utf-8")):
+    if not toolkit.loadData(_said_once(musicxml.decode("utf-8"))):
         raise FormatError("the score could not be engraved; its MusicXML was not read")
     if bars:
         toolkit.select({"measureRange": f"{bars[0]}-{bars[1]}"})
         toolkit.redoLayout()
     return tuple(_with_own_fonts(toolkit.renderToSVG(page)) for page in range(1, toolkit.getPageCount() + 1))
+
+
+def _said_once(musicxml: str) -> str:
+    """The score without what an engraver would print twice: degrees beside a text that names them, a natural behind a plain root."""
+    return re.sub(r"<degree>.*?</degree>|<(root|bass)-alter>0</\1-alter>", "", musicxml, flags=re.DOTALL)
 
 
 def _with_own_fonts(svg: str) -> str:

@@ -9,6 +9,7 @@ from pathlib import Path
 from typing import Any
 
 from valley.formats._codec import save_bytes
+from valley.formats.harmony import write_kind
 from valley.formats.repeats import Fold, find_folds
 from valley.model.arrangement import LEFT, RIGHT, Arrangement, PlayedNote
 from valley.model.chart import Chart, ChartChord, Grid
@@ -242,42 +243,6 @@ def _m21_name(text: str) -> str:
     return f"{str(name).replace('b', '-')}{name.octave_of(midi)}"
 
 
-# music21's names for the qualities; the printed text is Valley's own.
-_KINDS = {
-    "maj": "major",
-    "min": "minor",
-    "7": "dominant-seventh",
-    "maj7": "major-seventh",
-    "min7": "minor-seventh",
-    "sus4": "suspended-fourth",
-    "sus2": "suspended-second",
-    "dim": "diminished",
-    "aug": "augmented",
-    "hdim7": "half-diminished-seventh",
-    "dim7": "diminished-seventh",
-    "minmaj7": "minor-major-seventh",
-    "maj6": "major-sixth",
-    "min6": "minor-sixth",
-    "9": "dominant-ninth",
-    "maj9": "major-ninth",
-    "min9": "minor-ninth",
-    "7(b9)": "dominant-seventh",
-    "7(#9)": "dominant-seventh",
-    "(1,3,b5,b7)": "dominant-seventh",
-    "aug(b7)": "augmented-seventh",
-    "maj6(9)": "major-sixth",
-    "maj7(#4)": "major-seventh",
-    "11": "dominant-11th",
-    "min11": "minor-11th",
-    "13": "dominant-13th",
-    "maj(9)": "major",
-    "min(9)": "minor",
-    "sus4(b7)": "suspended-fourth",
-    "5": "power",
-}
-_ADDED = {"maj(9)": (9, 0), "min(9)": (9, 0), "sus4(b7)": (7, -1), "7(b9)": (9, -1), "7(#9)": (9, 1), "maj6(9)": (9, 0), "maj7(#4)": (11, 1)}
-
-
 def _insert_symbol(measure: Any, place: ChartChord, offset: Fraction) -> None:
     from music21 import harmony
 
@@ -285,14 +250,14 @@ def _insert_symbol(measure: Any, place: ChartChord, offset: Fraction) -> None:
     if chord is None:
         measure.insert(offset, harmony.NoChord("N.C."))
         return
+    kind, steps = write_kind(chord.quality)
     symbol = harmony.ChordSymbol(
         root=_m21_name(f"{chord.root}4")[:-1],
         bass=_m21_name(f"{chord.bass}4")[:-1] if chord.bass_interval else None,
-        kind=_KINDS[chord.quality.harte],
+        kind=kind,
         kindStr=chord.quality.suffix,
     )
-    if chord.quality.harte in _ADDED:
-        degree, alter = _ADDED[chord.quality.harte]
-        symbol.addChordStepModification(harmony.ChordStepModification("add", degree, alter), updatePitches=False)
+    for step in steps:
+        symbol.addChordStepModification(harmony.ChordStepModification(step.how, step.number, step.alter), updatePitches=False)
     symbol.writeAsChord = False
     measure.insert(offset, symbol)

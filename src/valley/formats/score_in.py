@@ -9,11 +9,13 @@ from dataclasses import replace
 from fractions import Fraction
 from typing import Any
 
-from valley.errors import FormatError, ValleyError
+from valley.errors import FormatError
+from valley.formats.harmony import Step, read_kind
 from valley.model.arrangement import LEFT, RIGHT
 from valley.model.score import Score, ScoreNote
-from valley.theory.chord import NO_CHORD, parse_symbol
+from valley.theory.chord import NO_CHORD, Chord, bass_interval
 from valley.theory.meter import SUPPORTED
+from valley.theory.pitch import parse_name
 
 
 def read_musicxml(data: bytes, *, title: str = "Untitled") -> Score:
@@ -132,43 +134,15 @@ def _fraction(value: Any) -> Fraction:
 
 
 def _harte(symbol: Any) -> str:
-    """Harte's label of a music21 chord symbol, by its printed text."""
+    """Harte's label of a music21 chord symbol; an empty text where it names no chord that is known."""
     if type(symbol).__name__ == "NoChord":
         return NO_CHORD
-    root = str(symbol.root().name).replace("-", "b")
-    bass = str(symbol.bass().name).replace("-", "b")
-    suffix = symbol.chordKindStr or ""
-    for text in (f"{root}{suffix}", f"{root}{_KIND_SUFFIX.get(symbol.chordKind, '')}"):
-        try:
-            chord = parse_symbol(text + (f"/{bass}" if bass != root else ""))
-        except ValleyError:
-            continue
-        return chord.to_harte() if chord else NO_CHORD
-    return ""
-
-
-_KIND_SUFFIX = {
-    "minor": "m",
-    "dominant-seventh": "7",
-    "dominant": "7",
-    "major-seventh": "maj7",
-    "minor-seventh": "m7",
-    "suspended-fourth": "sus4",
-    "suspended-second": "sus2",
-    "diminished": "dim",
-    "augmented": "aug",
-    "half-diminished-seventh": "m7b5",
-    "half-diminished": "m7b5",
-    "diminished-seventh": "dim7",
-    "minor-major-seventh": "m(maj7)",
-    "major-minor": "m(maj7)",
-    "major-sixth": "6",
-    "minor-sixth": "m6",
-    "dominant-ninth": "9",
-    "major-ninth": "maj9",
-    "minor-ninth": "m9",
-    "power": "5",
-}
+    steps = [Step(m.modType, int(m.degree), int(m.interval.semitones) if m.interval else 0) for m in symbol.getChordStepModifications()]
+    quality = read_kind(symbol.chordKind or "", symbol.chordKindStr or "", steps)
+    if quality is None:
+        return ""
+    root, bass = (parse_name(str(p.name).replace("-", "b")) for p in (symbol.root(), symbol.bass()))
+    return Chord(root, quality, bass_interval(root, bass, quality)).to_harte()
 
 
 def _join_ties(notes: Sequence[ScoreNote]) -> tuple[ScoreNote, ...]:

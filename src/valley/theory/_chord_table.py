@@ -4,6 +4,7 @@ Columns: Harte shorthand (C. Harte, "Towards Automatic Extraction of Harmony Inf
 printed suffix; what a teacher calls it; members as places on the line of fifths from the root.
 """
 
+import re
 from typing import Final, NamedTuple
 
 
@@ -20,12 +21,16 @@ class Quality(NamedTuple):
         ----------
         interval : steps on the line of fifths above the root
         """
-        has_third, has_seventh = bool({4, -3} & set(self.members)), -2 in self.members
-        if interval == 2 and not has_third:
+        has_third, has_seventh = bool({4, -3} & set(self.members)), bool({-2, 5} & set(self.members))
+        if interval == 2 and not has_third and not has_seventh:
             return "second"
+        if interval == -1 and has_third and re.search(r"\b4\)", self.harte):
+            return "fourth"
+        if interval == -4 and has_seventh:
+            return "flat thirteenth"
         if has_third and interval in (-1, 6):
             return "eleventh" if interval == -1 else "raised eleventh"
-        if interval == 3 and has_third and has_seventh:
+        if interval == 3 and has_seventh:
             return "thirteenth"
         return MEMBER_WORDS[interval]
 
@@ -99,6 +104,21 @@ QUALITIES: Final[tuple[Quality, ...]] = (
     Quality("11", "11", "eleventh", (0, 4, 1, -2, 2, -1)),
     Quality("min11", "m11", "minor eleventh", (0, -3, 1, -2, 2, -1)),
     Quality("13", "13", "thirteenth", (0, 4, 1, -2, 2, 3)),
+    Quality("maj(4)", "add4", "added fourth", (0, 4, 1, -1)),
+    Quality("min(4)", "m(add4)", "minor with added fourth", (0, -3, 1, -1)),
+    Quality("7(#11)", "7#11", "seventh with raised eleventh", (0, 4, 1, -2, 6)),
+    Quality("7(b13)", "7b13", "seventh with flat thirteenth", (0, 4, 1, -2, -4)),
+    Quality("aug(7)", "maj7#5", "augmented major seventh", (0, 4, 8, 5)),
+    Quality("sus4(b7,9)", "9sus4", "ninth with suspended fourth", (0, -1, 1, -2, 2)),
+    Quality("sus4(b7,9,13)", "13sus4", "thirteenth with suspended fourth", (0, -1, 1, -2, 2, 3)),
+    Quality("minmaj7(9)", "m(maj9)", "minor with major ninth", (0, -3, 1, 5, 2)),
+    Quality("maj9(11)", "maj11", "major eleventh", (0, 4, 1, 5, 2, -1)),
+    Quality("sus4(2)", "sus2sus4", "suspended second and fourth", (0, 2, -1, 1)),
+    Quality("sus4(7)", "maj7sus4", "major seventh with suspended fourth", (0, -1, 1, 5)),
+    Quality("min6(9)", "m69", "minor sixth with ninth", (0, -3, 1, 3, 2)),
+    Quality("maj9(13)", "maj13", "major thirteenth", (0, 4, 1, 5, 2, 3)),
+    Quality("min9(13)", "m13", "minor thirteenth", (0, -3, 1, -2, 2, 3)),
+    Quality("(1,3,b7,b9,#9,#11,b13)", "7alt", "altered seventh", (0, 4, -2, -5, 9, 6, -4)),
 )
 BY_HARTE: Final = {q.harte: q for q in QUALITIES}
 
@@ -179,7 +199,6 @@ ALIASES: Final = {
     "M7#11": "maj7(#4)",
     "sus7": "sus4(b7)",
     "7sus": "sus4(b7)",
-    "9sus4": "sus4(b7)",
     "power": "5",
     "no3": "5",
 }

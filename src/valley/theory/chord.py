@@ -10,13 +10,13 @@ from dataclasses import dataclass
 from functools import cached_property, lru_cache
 
 from valley.errors import FormatError
-from valley.theory._chord_table import ALIASES, BY_HARTE, HARTE_DEGREES, QUALITIES, Quality
+from valley.theory._chord_table import HARTE_DEGREES, QUALITIES, Quality
 from valley.theory.key import Key
 from valley.theory.pitch import PitchName, parse_name
+from valley.theory.quality import quality_of_harte, read_suffix
 
 NO_CHORD = "N"
 _DEGREE_FIFTHS = {v: k for k, v in HARTE_DEGREES.items()} | {"9": 2, "b9": -5, "11": -1, "#11": 6, "13": 3}
-_BY_SUFFIX = {q.suffix: q for q in QUALITIES} | {alias: BY_HARTE[h] for alias, h in ALIASES.items()}
 _SYMBOL = re.compile(r"([A-Ga-g](?:#{1,3}|b{1,3}|♯|♭)?)\s*([^/]*?)\s*(?:/\s*([A-Ga-g](?:#{1,3}|b{1,3}|♯|♭)?))?$")
 
 
@@ -96,8 +96,32 @@ class Chord:
         >>> parse_symbol("D#m/F#").respelled(Key.of("Bb", "minor")).to_symbol()
         'Ebm/Gb'
         """
-        root = key.spell(self.root.pitch_class)
-        return Chord(root.simple() if abs(root.alter) > 1 else root, self.quality, self.bass_interval)
+        return Chord(root_in(key, self.root.pitch_class, self.quality), self.quality, self.bass_interval)
+
+
+def root_in(key: Key, pitch_class: int, quality: Quality) -> PitchName:
+    """How a key spells the root of a chord, never with two signs. A diminished chord off the scale leads up, so its root is the raised step.
+
+    Parameters
+    ----------
+    key : the key that holds there
+    pitch_class : of the root, 0 to 11
+    quality : of the chord
+
+    >>> str(root_in(Key.of("C", "major"), 1, parse_symbol("Cdim7").quality))
+    'C#'
+    """
+    root = key.spell(pitch_class)
+    raised = PitchName(root.fifths + 12)
+    if (
+        quality.harte in ("dim", "dim7")
+        and root not in key.scale()
+        and root.fifths < key.tonic.fifths
+        and raised.alter <= 1
+        and str(raised) not in ("E#", "B#")
+    ):
+        return raised
+    return root.simple() if abs(root.alter) > 1 else root
 
 
 def label_of(chord: Chord | None) -> str:
@@ -135,7 +159,7 @@ def parse_harte(label: str) -> Chord | None:
         return None
     head, _, degree = label.partition("/")
     root, _, shorthand = head.partition(":")
-    quality = BY_HARTE.get(shorthand or "maj")
+    quality = quality_of_harte(shorthand or "maj")
     if quality is None or (degree and degree not in _DEGREE_FIFTHS):
         raise FormatError(f"{label!r} is no chord label known here; Harte's form is wanted, such as F:maj/3 or G:min7")
     return Chord(parse_name(root), quality, _DEGREE_FIFTHS[degree] if degree else 0)
@@ -157,12 +181,12 @@ def parse_symbol(text: str) -> Chord | None:
     if ":" in clean:
         return parse_harte(clean)
     match = _SYMBOL.match(clean)
-    quality = _find_quality(match[2]) if match else None
+    quality = read_suffix(match[2]) if match else None
     if match is None or quality is None:
         raise FormatError(f"{text!r} is no chord that Valley can read; try a form such as Cm7, F#m7b5/C, Bbadd9 or N")
     root = parse_name(match[1])
     bass = parse_name(match[3]) if match[3] else root
-    return Chord(root, quality, _bass_interval(root, bass, quality))
+    return Chord(root, quality, bass_interval(root, bass, quality))
 
 
 def complete_symbol(text: str, *, at_most: int = 8) -> tuple[str, ...]:
@@ -184,21 +208,21 @@ def complete_symbol(text: str, *, at_most: int = 8) -> tuple[str, ...]:
     return tuple(root + suffix for suffix in sorted(found, key=lambda s: (len(s), [q.suffix for q in QUALITIES].index(s)))[:at_most])
 
 
-def _bass_interval(root: PitchName, bass: PitchName, quality: Quality) -> int:
-    """The interval of a bass, spelled as the chord's own member where it sounds one (Ab/B# is Ab/C)."""
+def bass_interval(root: PitchName, bass: PitchName, quality: Quality) -> int:
+    """The interval of a bass above a root, as it was written; spelled as the chord's own member where nobody would call it so (Ab/B# is Ab/C).
+
+    Parameters
+    ----------
+    root, bass : as written
+    quality : of the chord
+    """
     interval = bass.fifths - root.fifths
+    if interval in HARTE_DEGREES:
+        return interval
     for known in (*quality.members, *HARTE_DEGREES):
         if (known - interval) % 12 == 0:
             return known
     return interval
-
-
-def _find_quality(text: str) -> Quality | None:
-    suffix = text.strip().replace("♯", "#").replace("♭", "b")
-    for form in (suffix, suffix.replace(" ", ""), suffix.lower(), suffix.strip("()")):
-        if form in _BY_SUFFIX:
-            return _BY_SUFFIX[form]
-    return None
 
 
 def close_pitches(chord: Chord, *, bass_from: int = 40, upper_from: int = 55) -> tuple[int, ...]:
@@ -217,6 +241,7 @@ def close_pitches(chord: Chord, *, bass_from: int = 40, upper_from: int = 55) ->
     return (bass, *sorted(upper_from + (n.pitch_class - upper_from) % 12 for n in chord.members()))
 
 
+_SEVENTHS = (-2, 5, -9, 3)
 _POSITIONS = ("root position", "first inversion", "second inversion", "third inversion")
 
 
@@ -235,7 +260,7 @@ def name_inversion(chord: Chord, lowest: int | None = None) -> str:
     """
     below = chord.bass.pitch_class if lowest is None else lowest % 12
     for place, member in enumerate(chord.members()[: len(_POSITIONS)]):
-        if member.pitch_class == below:
+        if member.pitch_class == below and (place < 3 or chord.quality.members[place] in _SEVENTHS):
             return _POSITIONS[place]
     name = next((n for n in (*chord.members(), chord.bass) if n.pitch_class == below), None)
     return f"{name} in the bass" if name else "another note in the bass"

@@ -11,13 +11,13 @@ from collections.abc import Iterable
 from dataclasses import dataclass
 
 from valley.theory._chord_table import QUALITIES
-from valley.theory.chord import Chord
+from valley.theory.chord import Chord, root_in
 from valley.theory.key import Key
 
 AGREES, PARTLY, CONTRADICTS = "agrees", "partly", "contradicts"
 
 # Cost of leaving out a member, by its interval on the line of fifths; what makes the quality must sound.
-_MISSING = {-5: 1.9, 9: 1.9, 6: 1.9, 0: 2.2, 1: 0.55, -3: 1.6, 4: 1.6, -2: 1.7, 5: 1.7, 2: 1.9, 3: 1.9, -1: 1.9, -6: 1.4, 8: 1.5, -9: 1.7}
+_MISSING = {-4: 1.9, -5: 1.9, 9: 1.9, 6: 1.9, 0: 2.2, 1: 0.55, -3: 1.6, 4: 1.6, -2: 1.7, 5: 1.7, 2: 1.9, 3: 1.9, -1: 1.9, -6: 1.4, 8: 1.5, -9: 1.7}
 _EXTRA = 2.4  # a note that does not belong, unless it is only the bass
 _FOREIGN_BASS, _INVERSION, _OUT_OF_KEY = 1.3, 0.45, 0.4
 # How far down the list a quality comes when others fit as well.
@@ -52,7 +52,11 @@ _RARE = {
     "11": 0.9,
     "min11": 0.8,
     "13": 0.9,
+    "maj(4)": 0.5,
+    "min(4)": 0.5,
+    "sus4(b7,9)": 0.6,
 }
+_SELDOM = 0.9
 _WORST = 3.2
 _FURTHEST = 1.4  # behind the best name; what lies beyond is no answer
 
@@ -85,14 +89,13 @@ def name_notes(midi: Iterable[int], key: Key, *, at_most: int = 5) -> tuple[Name
     bass = keys[0] % 12
     found: list[tuple[float, Chord, frozenset[int], tuple[int, ...]]] = []
     for root_pc in range(12):
-        root = key.spell(root_pc)
-        root = root.simple() if abs(root.alter) > 1 else root
         for quality in QUALITIES:
+            root = root_in(key, root_pc, quality)
             members = {(root_pc + i * 7) % 12: i for i in quality.members}
             extra = frozenset(sounding - set(members))
             only_bass = extra == {bass} and len(sounding) > 3
             missing = tuple(i for pc, i in members.items() if pc not in sounding)
-            cost = _RARE[quality.harte] + sum(_MISSING[i] for i in missing)
+            cost = _RARE.get(quality.harte, _SELDOM) + sum(_MISSING[i] for i in missing)
             cost += _FOREIGN_BASS if only_bass else _EXTRA * len(extra)
             if bass != root_pc and bass in members:
                 cost += _FOREIGN_BASS if members[bass] == 2 else _INVERSION  # nobody hears a ninth as a bass of its chord
