@@ -1052,11 +1052,15 @@ export interface components {
         };
         /**
          * BarCloseOut
-         * @description A bar seen close: what each hand plays in it.
+         * @description A bar seen close: what each hand plays in it; ``thirds``: its beats divide by three; ``before`` and ``after``: beats of the bars beside it.
          */
         BarCloseOut: {
+            /** After */
+            after: string | null;
             /** Bar */
             bar: number;
+            /** Before */
+            before: string | null;
             /** Counts */
             counts: string[];
             /** Duration */
@@ -1069,6 +1073,8 @@ export interface components {
             repeated: boolean;
             /** Start */
             start: string;
+            /** Thirds */
+            thirds: boolean;
         };
         /** BarFaultOut */
         BarFaultOut: {
@@ -1077,8 +1083,13 @@ export interface components {
             /** Words */
             words: string;
         };
-        /** BarNoteOut */
+        /**
+         * BarNoteOut
+         * @description A note of the bar; ``start`` in beats of the song and ``duration`` exactly, ``start_beats`` from the bar's beginning.
+         */
         BarNoteOut: {
+            /** Duration */
+            duration: string;
             /** Duration Beats */
             duration_beats: number;
             /** Finger */
@@ -1093,6 +1104,8 @@ export interface components {
             pitch: string;
             /** Rings */
             rings: boolean;
+            /** Start */
+            start: string;
             /** Start Beats */
             start_beats: number;
         };

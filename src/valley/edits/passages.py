@@ -135,6 +135,8 @@ class ChangePlayed(HandsEdit):
         other: Hand = "right" if self.hand == "left" else "left"
         theirs = hand_in(song, other, first, last, played)
         choices = self._write(song, first, last, self.hand, rest, song.choices)
+        if any(n.start == new.start and n.midi == new.midi for n in theirs):
+            raise ParameterError(f"the {other} hand strikes key {new.midi} there already; a key is struck by one hand")
         return self._write(song, first, last, other, [*theirs, replace(new, finger=None)], choices), what
 
     def _write(self, song: SongState, first: Fraction, last: Fraction, hand: Hand, notes: Sequence[WrittenNote], choices: Choices) -> Choices:
@@ -144,24 +146,29 @@ class ChangePlayed(HandsEdit):
 
     def _tell(self, chart: Chart, old: WrittenNote, new: WrittenNote) -> str:
         at = chart.grid.count(self.start)
+        key = chart.key_at(self.start)
+
+        def name(note: WrittenNote) -> str:
+            return note.pitch or key.spell(note.midi % 12).at(note.midi)
+
         if self.remove:
-            return f"key {old.midi} on {at} taken out"
+            return f"{name(old)} on {at} taken out"
         if self.add:
-            return f"key {new.midi} put in on {at}"
+            return f"{name(new)} put in on {at}"
         if self.other_hand:
-            return f"key {old.midi} on {at} given to the other hand"
+            return f"{name(old)} on {at} given to the other hand"
         said = []
         if new.midi != old.midi:
-            said.append(f"moved to key {new.midi}")
+            said.append(f"moved to {name(new)}")
         if new.start != old.start:
             said.append(f"moved to {chart.grid.count(chart.grid.bar_start(chart.grid.place(self.start)[0]) + new.start)}")
         if new.duration != old.duration:
-            said.append(f"lasts {new.duration} beats")
+            said.append(f"lasts {new.duration} beat{'' if new.duration == 1 else 's'}")
         if new.finger != old.finger:
             said.append(f"with finger {new.finger}" if new.finger else "with any finger")
         if new.optional != old.optional:
             said.append("starred" if new.optional else "no longer starred")
-        return f"key {old.midi} on {at} {', '.join(said) or 'stays'}"
+        return f"{name(old)} on {at} {', '.join(said) or 'stays'}"
 
 
 def bar_span(chart: Chart, beat: Fraction) -> tuple[Fraction, Fraction]:

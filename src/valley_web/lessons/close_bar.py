@@ -23,6 +23,8 @@ def show_bar(work: Work, beat: Fraction) -> BarCloseOut:
         over = [p for p in placed if p.hand == hand and p.start < last and p.end > first]
         rows = [
             BarNoteOut(
+                start=str(first + n.start),
+                duration=str(n.duration),
                 start_beats=float(n.start),
                 duration_beats=float(n.duration),
                 midi=n.midi,
@@ -43,6 +45,9 @@ def show_bar(work: Work, beat: Fraction) -> BarCloseOut:
         duration=str(last - first),
         duration_beats=float(last - first),
         counts=[grid.count(b) for b in beats],
+        thirds=grid.meter_at(first).division == 3,
+        before=str(bar_span(chart, first - 1)[0]) if first > 0 else None,
+        after=str(last) if last < len(grid.beats) else None,
         repeated=len(family) > 1,
         hands=hands,
     )

@@ -53,7 +53,7 @@ def test_any_stack_is_read_and_printed_once(typed: str, printed: str, notes: str
 @pytest.mark.parametrize("typed", ["C8", "C7b3", "Cm7#9", "Cmm", "C7(no7x)", "Cno9", "Cadd", "C##b", "Csusx"])
 def test_what_is_no_stack_is_refused(typed: str) -> None:
     with pytest.raises(FormatError):
-        print(parse_symbol(typed))
+        parse_symbol(typed)
 
 
 DEGREES = ("b3", "3", "2", "4", "b5", "5", "#5", "b6", "6", "bb7", "b7", "7", "b9", "9", "#9", "11", "#11", "b13", "13")

@@ -1,29 +1,14 @@
+import { useEffect, useRef, useState } from "react";
 import styled from "styled-components";
 import type { Schemas } from "../../api/client";
-import { framing, isBlack, keyBox, keyboardWidth, withSigns } from "../../ui";
-
-const WIDTH = 258;
-const KEYS = 34;
-const BEAT = 46;
+import { withSigns } from "../../ui";
+import { Ruling } from "./BarRuling";
+import { gauge } from "./barGauge";
+import { type Change, changeByKey, type Place, sayNote } from "./barNotes";
 
 const Drawing = styled.svg`
   display: block;
-  .key {
-    fill: var(--white-key);
-    stroke: var(--key-line);
-  }
-  .key.black {
-    fill: var(--black-key);
-  }
-  .beat {
-    stroke: var(--soft);
-    stroke-width: 0.8;
-  }
-  .half {
-    stroke: var(--soft);
-    stroke-width: 0.5;
-    stroke-dasharray: 1 4;
-  }
+  touch-action: none;
   text {
     fill: var(--soft);
     font-size: 11px;
@@ -47,81 +32,156 @@ const Drawing = styled.svg`
     stroke-width: 2;
   }
   .mark.proposed {
-    fill: var(--paper);
+    fill: var(--ground);
+  }
+  [role="button"] {
+    cursor: grab;
+    outline: none;
+  }
+  [role="button"]:focus-visible .halo,
+  [role="button"][aria-pressed="true"] .halo {
+    stroke: var(--ink);
+    stroke-width: 1.5;
+  }
+  .halo {
+    fill: transparent;
+    stroke: none;
+  }
+  .ghost {
+    opacity: 0.45;
+    pointer-events: none;
   }
 `;
 
 interface CloseBarProps {
   bar: Schemas["BarCloseOut"];
+  /** Beats by which notes are moved, lengthened and put: 1 over this. */
+  division: number;
+  onChange: (change: Change) => void;
 }
 
-/** A bar opened downwards: time runs down, every mark stands under its key and trails as long as it sounds; outlined is proposed, full is written. */
-export function CloseBar({ bar }: CloseBarProps) {
-  const keys = bar.hands.flatMap((h) => h.notes.map((n) => n.midi));
-  const frame = framing(keys.length ? keys : [60]);
-  const [low, high] = [frame.low, frame.high - 1];
-  const scale = (WIDTH - 16) / keyboardWidth(low, high);
-  const middle = (midi: number) => {
-    const box = keyBox(midi, low);
-    return 16 + (box.x + box.width / 2) * scale;
+/**
+ * A bar opened downwards: time runs down, every mark stands under its key and trails as long as it sounds; outlined is proposed, full is written.
+ * Notes are put by pressing an empty place, moved by pulling them, and changed by keys.
+ */
+export function CloseBar({ bar, division, onChange }: CloseBarProps) {
+  const [chosen, setChosen] = useState<Place | null>(null);
+  const [pulled, setPulled] = useState<{ from: Place; at: { midi: number; step: number } } | null>(null);
+  const svg = useRef<SVGSVGElement>(null);
+  const rule = gauge(bar, division);
+
+  // biome-ignore lint/correctness/useExhaustiveDependencies: what was changed by keys is found again in the new drawing
+  useEffect(() => {
+    const mark = svg.current?.querySelector<SVGGElement>('[aria-pressed="true"]');
+    if (svg.current?.dataset.keys === "yes") mark?.focus();
+  }, [bar]);
+
+  const pointAt = (e: { clientX: number; clientY: number }) => {
+    const box = svg.current?.getBoundingClientRect();
+    return rule.under(e.clientX - (box?.left ?? 0), e.clientY - (box?.top ?? 0));
   };
-  const down = (beats: number) => KEYS + 14 + beats * BEAT;
-  const all = Array.from({ length: high - low + 1 }, (_, i) => low + i);
-  const drawn = [...all.filter((m) => !isBlack(m)), ...all.filter(isBlack)];
+  const make = (change: Change, next: Place) => {
+    setChosen(next);
+    onChange(change);
+  };
+  const drop = (e: React.PointerEvent) => {
+    if (!pulled) return;
+    setPulled(null);
+    const at = pointAt(e);
+    const note = { ...pulled.from };
+    const to = rule.beat(at.step);
+    if (at.midi === note.midi && to === note.start) return;
+    make(
+      { hand: note.hand, start: note.start, midi: note.midi, key: at.midi, to },
+      { hand: note.hand, start: to, midi: at.midi },
+    );
+  };
   return (
-    <Drawing width={WIDTH} height={down(bar.duration_beats) + 6} role="img" aria-label={say(bar)}>
-      {drawn.map((midi) => {
-        const box = keyBox(midi, low);
-        return (
-          <rect
-            key={midi}
-            className={isBlack(midi) ? "key black" : "key"}
-            x={16 + box.x * scale}
-            width={box.width * scale}
-            height={isBlack(midi) ? KEYS * 0.62 : KEYS}
-          />
-        );
-      })}
-      {bar.counts.map((count, i) => (
-        <g key={count}>
-          <line className="beat" x1={14} x2={WIDTH} y1={down(i)} y2={down(i)} />
-          {i + 0.5 < bar.duration_beats && (
-            <line className="half" x1={14} x2={WIDTH} y1={down(i + 0.5)} y2={down(i + 0.5)} />
-          )}
-          <text x={0} y={down(i) + 4}>
-            {count}
-          </text>
-        </g>
-      ))}
-      {bar.hands.map((hand) =>
-        hand.notes.map((n) => {
-          const x = middle(n.midi) - (n.grace ? 6 : 0);
-          const y = down(n.start_beats) - (n.grace ? 6 : 0);
-          const size = n.grace ? 3 : 5;
-          const look = `mark ${hand.hand}${hand.written ? "" : " proposed"}`;
-          return (
-            <g key={`${hand.hand} ${n.start_beats} ${n.midi} ${n.grace}`}>
-              {!n.grace && (
-                <line
-                  className={`trail ${hand.hand}${n.rings ? " rings" : ""}`}
-                  x1={x}
-                  x2={x}
-                  y1={y}
-                  y2={Math.max(y + 2, down(n.start_beats + n.duration_beats) - 7)}
-                />
-              )}
-              {hand.hand === "left" ? (
-                <rect className={look} x={x - size} y={y - size} width={2 * size} height={2 * size} />
-              ) : (
-                <circle className={look} cx={x} cy={y} r={size + 0.6} />
-              )}
-            </g>
+    <>
+      <Drawing
+        ref={svg}
+        width={rule.width}
+        height={rule.height}
+        role="group"
+        aria-label={bar.bar ? `Notes of bar ${bar.bar}` : "Notes of the pickup"}
+        onPointerDown={(e) => {
+          if ((e.target as Element).closest("[role=button]")) return;
+          const at = pointAt(e);
+          if (!at.inside) return;
+          const start = rule.beat(at.step);
+          make(
+            { hand: rule.handAt(at.midi), start, midi: at.midi, add: true },
+            { hand: rule.handAt(at.midi), start, midi: at.midi },
           );
-        }),
-      )}
-    </Drawing>
+        }}
+        onPointerMove={(e) => pulled && setPulled({ ...pulled, at: pointAt(e) })}
+        onPointerUp={drop}
+        onPointerLeave={() => setPulled(null)}
+      >
+        <Ruling bar={bar} rule={rule} />
+        {bar.hands.map((hand) =>
+          hand.notes.map((n) => {
+            const place: Place = { hand: hand.hand as Place["hand"], start: n.start, midi: n.midi };
+            const { x, y, end, size } = rule.mark(n);
+            const look = `mark ${hand.hand}${hand.written ? "" : " proposed"}`;
+            const here = chosen?.hand === place.hand && chosen.start === place.start && chosen.midi === place.midi;
+            return (
+              // biome-ignore lint/a11y/useSemanticElements: a mark of the drawing cannot be a button of HTML
+              <g
+                key={`${hand.hand} ${n.start} ${n.midi} ${n.grace}`}
+                role="button"
+                tabIndex={0}
+                aria-pressed={here}
+                aria-label={sayNote(place.hand, n, bar)}
+                onFocus={() => setChosen(place)}
+                onPointerDown={(e) => {
+                  svg.current?.setAttribute("data-keys", "no");
+                  if (!n.grace) setPulled({ from: place, at: pointAt(e) });
+                }}
+                onKeyDown={(e) => {
+                  const made = changeByKey(e, place, n, bar, division);
+                  if (!made) return;
+                  e.preventDefault();
+                  svg.current?.setAttribute("data-keys", "yes");
+                  make(made.change, made.next);
+                }}
+              >
+                {!n.grace && (
+                  <line className={`trail ${hand.hand}${n.rings ? " rings" : ""}`} x1={x} x2={x} y1={y} y2={end} />
+                )}
+                <circle className="halo" cx={x} cy={y} r={11} />
+                {hand.hand === "left" ? (
+                  <rect className={look} x={x - size} y={y - size} width={2 * size} height={2 * size} />
+                ) : (
+                  <circle className={look} cx={x} cy={y} r={size + 0.6} />
+                )}
+                {n.optional && (
+                  <text x={x + 7} y={y - 4}>
+                    *
+                  </text>
+                )}
+              </g>
+            );
+          }),
+        )}
+        {pulled && (
+          <circle
+            className={`ghost ${pulled.from.hand}`}
+            cx={rule.across(pulled.at.midi)}
+            cy={rule.down(pulled.at.step / division)}
+            r={6}
+          />
+        )}
+      </Drawing>
+      <p role="status" style={{ margin: 0, minHeight: "1.3em" }}>
+        {chosen && withSigns(nameChosen(bar, chosen))}
+      </p>
+    </>
   );
 }
 
-const say = (bar: Schemas["BarCloseOut"]) =>
-  bar.hands.map((h) => `${h.hand} hand: ${withSigns(h.text) || "rests"}`).join(". ");
+function nameChosen(bar: Schemas["BarCloseOut"], chosen: Place): string {
+  const hand = bar.hands.find((h) => h.hand === chosen.hand);
+  const note = hand?.notes.find((n) => n.start === chosen.start && n.midi === chosen.midi);
+  return note ? sayNote(chosen.hand, note, bar) : "";
+}

@@ -1,7 +1,8 @@
+import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link, NavLink } from "react-router";
 import styled from "styled-components";
-import { useSongEdits } from "../../api/edits";
+import { songLine, useSongEdits } from "../../api/edits";
 import { useChangeSong } from "../../api/songs";
 import { Button, ErrorNotice, useShortcuts, withSigns } from "../../ui";
 import { useWorkspace } from "./context";
@@ -121,10 +122,12 @@ function Headline() {
 export function SongHeader() {
   const { song, chart } = useWorkspace();
   const { undo, redo } = useSongEdits(song.id);
-  // In line like every change: pressed three times quickly, three steps are taken back. Whether there is one more, the server knows.
+  const line = songLine(useQueryClient(), song.id);
+  // In line like every change: pressed three times quickly, three steps are taken back. Whether there is one more, the server knows;
+  // forward there is something only after a step back, which may still be on its way.
   useShortcuts({
     "mod+z": () => undo.mutate(),
-    "mod+shift+z": () => redo.mutate(),
+    "mod+shift+z": () => (chart.can_redo || line.waiting > 0) && redo.mutate(),
   });
   return (
     <Bar>

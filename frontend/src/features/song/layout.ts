@@ -55,6 +55,7 @@ export const Desks = styled(Tabs)`
   [role="tablist"] {
     display: flex;
     gap: 0.42rem;
+    flex-wrap: wrap;
     white-space: nowrap;
     border-bottom: 1.5px solid var(--line);
   }

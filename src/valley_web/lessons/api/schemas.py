@@ -73,6 +73,10 @@ class HandNoteOut(Schema):
 
 
 class BarNoteOut(Schema):
+    """A note of the bar; ``start`` in beats of the song and ``duration`` exactly, ``start_beats`` from the bar's beginning."""
+
+    start: str
+    duration: str
     start_beats: float
     duration_beats: float
     midi: int
@@ -94,13 +98,16 @@ class HandBarOut(Schema):
 
 
 class BarCloseOut(Schema):
-    """A bar seen close: what each hand plays in it."""
+    """A bar seen close: what each hand plays in it; ``thirds``: its beats divide by three; ``before`` and ``after``: beats of the bars beside it."""
 
     bar: int
     start: str
     duration: str
     duration_beats: float
     counts: list[str]
+    thirds: bool
+    before: str | None
+    after: str | None
     repeated: bool
     hands: list[HandBarOut]
 
