@@ -142,3 +142,21 @@ def test_voicing_that_cannot_be_is_said_with_a_way_out(site: PageClient, heard_s
     response = site.get(f"/api/songs/{heard_song.pk}/arrangement")
     assert response.status_code == 422
     assert "choose a wider hand" in response.json()["title"] and response.json()["title"].startswith("Bar ")
+
+
+def test_a_bar_is_seen_close_and_its_notes_are_law(site: PageClient, heard_song: Song, hands: Any) -> None:
+    address = f"/api/songs/{heard_song.pk}/hands/bar"
+    start = site.get(f"/api/songs/{heard_song.pk}/arrangement").json()["parts"][0]["grips"][0]["start"]
+    bar = site.get(address, {"start": start}).json()
+    assert bar["before"] is None or bar["bar"] > 0
+    left = bar["hands"][0]
+    assert left["hand"] == "left" and not left["written"] and left["text"].startswith(bar["counts"][0])
+    note = left["notes"][0]
+    place = {"kind": "change_played", "hand": "left", "start": note["start"], "midi": note["midi"]}
+    assert hands({**place, "finger": 2}).status_code == 200
+    now = site.get(address, {"start": start}).json()["hands"][0]
+    assert now["written"] and now["holds"] == "written by you, here only" and now["notes"][0]["finger"] == 2
+    assert hands({"kind": "write_passage", "hand": "left", "start": bar["start"], "duration": bar["duration"], "text": now["text"]}).status_code == 200
+    assert site.get(address, {"start": start}).json()["hands"][0]["notes"] == now["notes"]
+    assert site.get(address, {"start": bar["after"]}).json()["bar"] == bar["bar"] + 1
+    assert "no note" in hands({**place, "midi": 108, "finger": 1}).json()["title"] or hands({**place, "midi": 108, "finger": 1}).status_code == 422

@@ -144,6 +144,7 @@ def _arrange_part(ask: _Ask, played: Sequence[MelodyNote], with_links: bool = Fa
     links, notes = _join(ask, grips, notes, with_links)
     placed = place_passages(chart, ask.choices.passages, part)
     notes = keep_apart(lay_passages(chart, notes, placed), grips, ask.lowest)
+    notes = [replace(n, finger_set=True) if n.finger else n for n in notes]  # until here only the creator's own stand
     if ask.choices.fingers:
         notes = finger_notes(notes, ask.hand)
     notes.sort(key=lambda n: (n.start, n.hand, n.voice, n.midi))

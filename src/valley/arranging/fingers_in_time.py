@@ -80,10 +80,10 @@ def _refinger(struck: Sequence[PlayedNote], down: Sequence[PlayedNote], side: st
     best: tuple[float, tuple[int, ...]] | None = None
     if len({n.midi for n in row}) == len(row) <= 5:
         for fingers in combinations(range(1, 6), len(row)):
-            if any(id(n) in held and n.finger not in (None, f) for n, f in zip(row, fingers, strict=True)):
+            if any((id(n) in held or n.finger_set) and n.finger not in (None, f) for n, f in zip(row, fingers, strict=True)):
                 continue
             wide = [abs(b.midi - a.midi) * _WHITE_KEYS_PER_OCTAVE / 12 for a, b in zip(row, row[1:], strict=False)]
             cost = sum((w - (b - a)) ** 2 for w, a, b in zip(wide, fingers, fingers[1:], strict=False))
             best = min(best, (cost, fingers)) if best else (cost, fingers)
     given = {id(n): f for n, f in zip(row, best[1], strict=True)} if best else {}
-    return [replace(n, finger=given.get(id(n))) for n in struck]
+    return [n if n.finger_set else replace(n, finger=given.get(id(n))) for n in struck]

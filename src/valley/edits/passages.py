@@ -185,12 +185,15 @@ def hand_in(song: SongState, hand: str, first: Fraction, last: Fraction, played:
 
 
 def notes_in(arrangement: Arrangement, hand: str, first: Fraction, last: Fraction) -> list[WrittenNote]:
-    """What a hand of an arrangement plays in a stretch, as notes of a passage that begins there; what sounds beyond it is cut."""
+    """What a hand of an arrangement plays in a stretch, as notes of a passage that begins there; what sounds beyond it is cut.
+
+    Of the fingers only those that the creator set go along: the others are found anew around them.
+    """
     rows = [n for p in arrangement.parts for n in p.notes if n.hand == hand and first <= n.start < last]
     written = {}
     for n in rows:
         lasting = min(n.duration, last - n.start) or Fraction(1, 4)  # a grace has a written length
-        note = WrittenNote(n.start - first, lasting, n.midi, n.pitch, n.finger, n.optional, n.accent, n.grace, n.rings, n.voice)
+        note = WrittenNote(n.start - first, lasting, n.midi, n.pitch, n.finger if n.finger_set else None, n.optional, n.accent, n.grace, n.rings, n.voice)
         written[n.start, n.voice, n.midi, n.grace] = note
     return list(written.values())
 

@@ -73,7 +73,7 @@ def _dump_hand_note(note: HandNote) -> dict[str, Any]:
     return {"pitch": note.pitch, "midi": note.midi, "member": note.member, "finger": note.finger, "optional": note.optional}
 
 
-_FLAGS = ("melody", "accent", "rings", "link", "grace", "optional", "crosses")
+_FLAGS = ("melody", "accent", "rings", "link", "grace", "optional", "crosses", "finger_set")
 
 
 def _dump_note(note: PlayedNote) -> dict[str, Any]:

@@ -149,10 +149,18 @@ def _join_ties(notes: Sequence[ScoreNote]) -> tuple[ScoreNote, ...]:
     """Tied notes as one; a note that continues carries a mark behind its hand until here."""
     out: list[ScoreNote] = []
     open_notes: dict[tuple[str, int, int], int] = {}
+
+    def before(note: ScoreNote, hand: str) -> tuple[str, int, int] | None:
+        """The note that one continues: in its own line, else in another of the hand, as where a line is joined again in the next bar."""
+        lines = (note.voice, *(v for v in (1, 2) if v != note.voice))
+        places = [(hand, v, note.midi) for v in lines]
+        return next((p for p in places if p in open_notes and out[open_notes[p]].start + out[open_notes[p]].duration == note.start), None)
+
     for n in sorted(notes, key=lambda n: (n.start, n.hand.endswith("~"), n.midi)):
         hand = n.hand.rstrip("~")
-        at = open_notes.get((hand, n.voice, n.midi))
-        if n.hand.endswith("~") and at is not None and out[at].start + out[at].duration == n.start:
+        place = before(n, hand) if n.hand.endswith("~") else None
+        if place:
+            at = open_notes[place]
             out[at] = replace(out[at], duration=out[at].duration + n.duration)
             continue
         open_notes[hand, n.voice, n.midi] = len(out)

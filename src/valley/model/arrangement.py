@@ -76,7 +76,7 @@ class PlayedNote:
     ``rings`` notes are held on, by finger or pedal, until the chord changes, though they are written as long as they stand
     alone; ``voice`` 2 is a second line of the same hand; ``link`` notes join two chords; a grace note takes no time of its own; ``optional`` notes are
     starred; what ``crosses`` was asked to lie beyond the other hand; ``source`` is where it came from: "proposed" by Valley, or "written",
-    "imported" or "played" by the creator.
+    "imported" or "played" by the creator; ``finger_set``: its finger is the creator's own.
     """
 
     hand: str
@@ -94,6 +94,7 @@ class PlayedNote:
     optional: bool = False
     source: str = "proposed"
     crosses: bool = False
+    finger_set: bool = False
 
     @property
     def end(self) -> Fraction:

@@ -17,6 +17,7 @@ def show_bar(work: Work, beat: Fraction) -> BarCloseOut:
     home = home_of(chart, first)
     placed = place_passages(chart, work.choices.passages, home) if home else ()
     family = [p for p in chart.parts if home and (p.same_as or p.number) == (home.same_as or home.number)]
+    fingers = {(n.hand, n.start - first, n.midi): n.finger for p in work.arrangement.parts for n in p.notes if first <= n.start < last}
     hands = []
     for hand in HANDS:
         notes = notes_in(work.arrangement, hand, first, last)
@@ -32,7 +33,7 @@ def show_bar(work: Work, beat: Fraction) -> BarCloseOut:
                 grace=n.grace,
                 rings=n.rings,
                 optional=n.optional,
-                finger=n.finger,
+                finger=fingers.get((hand, n.start, n.midi)),
             )
             for n in notes
         ]

@@ -135,9 +135,14 @@ def tune_alone(moment: Moment, limits: Limits) -> Iterable[Hold]:
     return (Hold(() if moment.melody is None else (moment.melody,)),)
 
 
-def tune_over(moment: Moment, limits: Limits, counts: tuple[int, ...], *, low: int = 55, near: int = 12, closest: int = 2) -> Iterator[Hold]:
-    """The tune's note on top of so many chord notes within an octave; the close chord where the tune rests."""
+def tune_over(
+    moment: Moment, limits: Limits, counts: tuple[int, ...], *, low: int = 55, near: int = 12, closest: int = 2, any_member: bool = False
+) -> Iterator[Hold]:
+    """The tune's note on top of so many chord notes within an octave; the close chord where the tune rests. ``any_member``: also of those that a
+    full chord does without."""
     classes = core_members(moment.chord, 4)
+    if any_member and moment.melody is not None:
+        classes = [*classes, *(n.pitch_class for n in moment.chord.members() if n.pitch_class not in classes)]
     if moment.melody is None:
         for notes in close_shapes(classes[: max(1, max(counts))], max(low, limits.lowest), min(limits.highest, 76)):
             yield Hold(notes)

@@ -8,7 +8,7 @@ from valley.arranging.styles._style import Hold, Limits, Moment, Style
 
 def right(moment: Moment, limits: Limits, level: str) -> Iterator[Hold]:
     del level  # how much of the tune is doubled is decided where it is set in time
-    yield from _hands.tune_over(moment, limits, (1,), near=5, closest=3)
+    yield from _hands.tune_over(moment, limits, (1,), near=5, closest=3, any_member=True)
 
 
 STYLE = Style(
