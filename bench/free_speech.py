@@ -11,6 +11,7 @@ from __future__ import annotations
 import argparse
 import sys
 from dataclasses import dataclass
+from fractions import Fraction
 from pathlib import Path
 
 ROOT = Path(__file__).parent.parent
@@ -19,11 +20,33 @@ sys.path[:0] = [str(ROOT / "src"), str(ROOT)]
 from valley.arranging.arrange import arrange
 from valley.formats.chord_chart import parse_chord_chart
 from valley.lesson.proof import UNKNOWN, Claim, read_proof
-from valley.model.choices import Choices
+from valley.model.chart import Chart
+from valley.model.choices import Choices, ChosenNote, GripChoice
 from valley.pipeline.readers import mark_repeats
 from valley.theory.naming import AGREES
+from valley.theory.pitch import parse_pitch
 
 SONG = "key: F major\n[Verse]\n| F | C/E | Dm | Bb |\n| F | C | Bb Gm7 | C7 |\n[Refrain]\n| Bb | F/A | Gm | Am |\n| Bb | C7 | F | F |\n"
+# The hands that the sentences speak of, as they were when these were written down.
+HANDS = (
+    "0 F2 F3 | F4 A4 C5",
+    "4 E2 E3 | E4 G4 C5",
+    "8 D2 D3 | F4 A4 D5",
+    "12 Bb1 Bb2 | F4 Bb4 D5",
+    "16 F2 F3 | F4 A4 C5",
+    "20 C3 C4 | E4 G4 C5",
+    "24 Bb2 Bb3 | D4 F4 Bb4",
+    "26 G2 G3 | D4 F4 G4 Bb4",
+    "28 C3 C4 | E4 G4 Bb4 C5",
+    "32 Bb2 Bb3 | F4 Bb4 D5",
+    "36 A2 A3 | F4 A4 C5",
+    "40 G2 G3 | G4 Bb4 D5",
+    "44 A2 A3 | A4 C5 E5",
+    "48 Bb2 Bb3 | Bb4 D5 F5",
+    "52 C3 C4 | Bb4 C5 E5 G5",
+    "56 F2 F3 | A4 C5 F5",
+    "60 F2 F3 | A4 C5 F5",
+)
 SETS = ("free_speech", "free_speech_unseen")
 
 
@@ -51,9 +74,16 @@ def load(path: Path) -> list[Line]:
     return [Line(*(cell.strip() for cell in row)) for row in rows]
 
 
+def _read_grip(chart: Chart, row: str) -> GripChoice:
+    start, _, keys = row.partition(" ")
+    left, right = (tuple(ChosenNote(parse_pitch(name)[1]) for name in hand.split()) for hand in keys.split("|"))
+    chord = next(c.chord for c in chart.chords if c.chord and c.start == Fraction(start))
+    return GripChoice(Fraction(start), chord, left, right)
+
+
 def judge(lines: list[Line]) -> list[Result]:
     chart = mark_repeats(parse_chord_chart(SONG))
-    arrangement = arrange(chart, Choices(style="root-and-chord"))
+    arrangement = arrange(chart, Choices(style="root-and-chord", grips=tuple(_read_grip(chart, row) for row in HANDS)))
     results = []
     for line in lines:
         marked = tuple(c for c in read_proof(line.text, chart, arrangement) if c.verdict not in (AGREES, UNKNOWN))

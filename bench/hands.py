@@ -42,7 +42,7 @@ def main() -> None:
         for level in LEVELS:
             ask = _ask(chart, Choices(style=style.name, level=level), voicing.USUAL)[0]
             sounding = [(c, chord) for c in chart.chords_of(part) if (chord := c.chord)]
-            tune = place_tune(chart.melody, 21, 108, ask.shift) if style.melody != "none" else ()
+            tune = place_tune(chart.melody, ask.octaves, 21, 108) if style.melody != "none" else ()
             moments = _find_moments(ask, sounding, tune, ())
             began = time.perf_counter()
             voicing.choose_shapes(moments, style, ask.limits(), level=level)

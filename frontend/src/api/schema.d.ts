@@ -2308,6 +2308,8 @@ export interface components {
             pattern: string;
             /** Style */
             style: string;
+            /** Tune */
+            tune: string | null;
         };
         /** PartOut */
         PartOut: {
@@ -2738,7 +2740,7 @@ export interface components {
         };
         /**
          * SetHands
-         * @description Settings of the song, or, with ``part``, of one part (style, level and pattern); what is None stays.
+         * @description Settings of the song, or, with ``part``, of one part (style, level, pattern and the octave of the tune); what is None stays.
          */
         SetHands: {
             /** Bass */
@@ -2768,6 +2770,8 @@ export interface components {
             pedal?: boolean | null;
             /** Style */
             style?: string | null;
+            /** Tune */
+            tune?: ("auto" | "-2" | "-1" | "0" | "1" | "2") | null;
         };
         /**
          * SetKey
@@ -2843,6 +2847,8 @@ export interface components {
             pedal: boolean;
             /** Style */
             style: string;
+            /** Tune */
+            tune: string;
         };
         /** ShelfOut */
         ShelfOut: {

@@ -1,6 +1,6 @@
 """Chart → Arrangement: moments from chords and tune, shapes chosen, notes spelled, fingered, set in time, joined.
 
-A part is moved into C for the choice and back afterwards, so that the same music gets the same grips in every key.
+The register is the song's: the tune sounds in the chart's octave, the basses in one band of the keyboard, whatever the key.
 """
 
 from __future__ import annotations
@@ -19,7 +19,7 @@ from valley.arranging.reasons import explain_grip, warn_of_reach
 from valley.arranging.room import keep_apart
 from valley.arranging.styles import EASIER, FULLER, STANDARD, Limits, Moment, Shape, Style, check_level, style_named
 from valley.arranging.timing import Timing, set_in_time
-from valley.arranging.tune import companion_of, place_tune, share_out
+from valley.arranging.tune import companion_of, octaves_of_tune, place_tune, share_out
 from valley.arranging.views import view_grips
 from valley.arranging.voicing import USUAL, Weights, choose_shapes, pool_shapes, rate_move, weigh
 from valley.errors import ParameterError
@@ -28,7 +28,6 @@ from valley.model.chart import Chart, ChartChord, MelodyNote, Part
 from valley.model.choices import Choices, ChosenNote, GripChoice, PartChoice
 from valley.model.rows import with_next
 from valley.theory.chord import Chord, name_inversion, symbol_of
-from valley.theory.pitch import PitchName
 
 _HEARD_AROUND = Fraction(1, 4)  # beats by which struck keys may be off the chord's start
 
@@ -46,13 +45,12 @@ class _Ask:
     hand: Hand
     lowest: int
     highest: int
-    shift: int
+    octaves: int
     choices: Choices
     weights: Weights
 
     def limits(self) -> Limits:
-        """In the key of C."""
-        return Limits(self.hand, self.lowest - self.shift, self.highest - self.shift)
+        return Limits(self.hand, self.lowest, self.highest)
 
 
 def arrange(
@@ -96,14 +94,12 @@ def _ask(chart: Chart, choices: Choices, weights: Weights) -> list[_Ask]:
     if choices.frame:
         low, high = key_range(choices.frame)
         lowest, highest = max(lowest, low), min(highest, high)
-    home = chart.keys[0].key.tonic.pitch_class
-    base = (home + 5) % 12 - 5
+    natural = octaves_of_tune(chart.melody)
     asks = []
     for part in chart.parts:
         own = choices.of_part(part.number)
         model = choices.of_part(part.same_as) if part.same_as else own  # a repeat goes like its model unless told otherwise
-        key = chart.key_at(chart.span(part)[0])
-        shift = base + (key.tonic.pitch_class - home + 5) % 12 - 5
+        tune = own.tune or model.tune or choices.tune
         asks.append(
             _Ask(
                 chart,
@@ -115,7 +111,7 @@ def _ask(chart: Chart, choices: Choices, weights: Weights) -> list[_Ask]:
                 hand,
                 lowest,
                 highest,
-                shift,
+                natural if tune == "auto" else int(tune),
                 choices,
                 weights,
             )
@@ -131,7 +127,7 @@ def _arrange_part(ask: _Ask, played: Sequence[MelodyNote], with_links: bool = Fa
     end = sounding[-1][0].end if sounding else chart.span(part)[1]
     tune: tuple[MelodyNote, ...] = ()
     if ask.style.melody != "none" or not sounding:  # where no chord sounds, the tune is all there is to play
-        tune = place_tune([n for n in chart.melody_of(part) if n.start < end or not ask.own.drop_last], ask.lowest, ask.highest, ask.shift)
+        tune = place_tune([n for n in chart.melody_of(part) if n.start < end or not ask.own.drop_last], ask.octaves, ask.lowest, ask.highest)
     moments = _find_moments(ask, sounding, tune, played)
     shapes, fixed, notices = _choose(ask, sounding, moments)
     if ask.own.ending == "octaves" and shapes and len(shapes) - 1 not in fixed:
@@ -157,7 +153,7 @@ def _arrange_part(ask: _Ask, played: Sequence[MelodyNote], with_links: bool = Fa
 
 
 def _find_moments(ask: _Ask, sounding: Sequence[tuple[ChartChord, Chord]], tune: Sequence[MelodyNote], played: Sequence[MelodyNote]) -> list[Moment]:
-    """In the key of C: the tune at every chord – a note that starts with it or is held into it – and the lowest it touches meanwhile."""
+    """The tune at every chord – a note that starts with it or is held into it – and the lowest it touches meanwhile."""
     moments = []
     doubling = STANDARD if ask.level == EASIER else ask.level  # the easier version is measured against the standard one, in the same room
     over = share_out([n for n in tune if not n.grace], [(c.start, c.end) for c, _ in sounding])
@@ -166,20 +162,19 @@ def _find_moments(ask: _Ask, sounding: Sequence[tuple[ChartChord, Chord]], tune:
         key = ask.chart.key_at(place.start)
         companions = [k for n in during for k in companion_of(n.midi, ask.style, doubling, chord, key)]
         low = min((*[n.midi for n in during], *companions), default=None)
-        top = during[0].midi - ask.shift if during and during[0].start <= place.start else None
-        keys = tuple(sorted({n.midi - ask.shift for n in heard if abs(n.start - place.start) <= _HEARD_AROUND}))
-        moments.append(Moment(_in_c(chord, ask.shift, ask.choices.bass), top, low - ask.shift if low is not None else None, keys))
+        top = during[0].midi if during and during[0].start <= place.start else None
+        keys = tuple(sorted({n.midi for n in heard if abs(n.start - place.start) <= _HEARD_AROUND}))
+        edge = place.start in (sounding[0][0].start, sounding[-1][0].start)
+        moments.append(Moment(_with_bass(chord, ask.choices.bass), top, low, keys, edge))
     return moments
 
 
-def _in_c(chord: Chord, shift: int, bass: str) -> Chord:
-    fifths = -shift * 7 % 12
-    root = chord.root.fifths + (fifths if fifths < 7 else fifths - 12)
-    return Chord(PitchName(root), chord.quality, chord.bass_interval if bass == "slash" else 0)
+def _with_bass(chord: Chord, bass: str) -> Chord:
+    return chord if bass == "slash" else Chord(chord.root, chord.quality)
 
 
 def _choose(ask: _Ask, sounding: Sequence[tuple[ChartChord, Chord]], moments: Sequence[Moment]) -> tuple[list[Shape], dict[int, GripChoice], list[str]]:
-    """Shapes in the key of C around the grips that the creator set; sentences about settings that no longer fit."""
+    """Shapes around the grips that the creator set; sentences about settings that no longer fit."""
     notices: list[str] = []
     chosen = {g.start: g for g in ask.choices.grips}
     fixed: dict[int, GripChoice] = {}
@@ -193,7 +188,7 @@ def _choose(ask: _Ask, sounding: Sequence[tuple[ChartChord, Chord]], moments: Se
             notices.append(f"Bar {bar}: the grip that was set here was for another chord ({symbol_of(grip.chord)}) and is not used; set it anew or let it go.")
             continue
         fixed[i] = grip
-        shapes[i] = Shape(_keys_in_c(grip.left, ask.shift), _keys_in_c(grip.right, ask.shift))
+        shapes[i] = Shape(_keys(grip.left), _keys(grip.right))
     try:
         return choose_shapes(moments, ask.style, ask.limits(), ask.weights, level=ask.level, fixed=shapes), fixed, notices
     except ParameterError as error:
@@ -203,8 +198,8 @@ def _choose(ask: _Ask, sounding: Sequence[tuple[ChartChord, Chord]], moments: Se
         raise
 
 
-def _keys_in_c(notes: Sequence[ChosenNote], shift: int) -> tuple[int, ...]:
-    return tuple(sorted(n.midi - shift for n in notes))
+def _keys(notes: Sequence[ChosenNote]) -> tuple[int, ...]:
+    return tuple(sorted(n.midi for n in notes))
 
 
 def _full_ending(ask: _Ask, moment: Moment, before: Shape | None) -> Shape:
@@ -230,13 +225,12 @@ def _check_room(ask: _Ask, place: ChartChord, chord: Chord, moment: Moment, erro
 def _spell_grip(ask: _Ask, place: ChartChord, chord: Chord, shape: Shape, before: Grip | None, choice: GripChoice | None, moment: Moment) -> Grip:
     """A shape where it stands; the only fingers on it are those that the creator set."""
     key = ask.chart.key_at(place.start)
-    stars = {n + ask.shift for n in shape.optional}
+    stars = set(shape.optional)
     set_by_hand: dict[tuple[str, int], ChosenNote] = {}
     if choice:
         set_by_hand = {(hand, n.midi): n for hand, notes in ((LEFT, choice.left), (RIGHT, choice.right)) for n in notes}
 
-    def spell(notes: tuple[int, ...], hand: str) -> tuple[HandNote, ...]:
-        keys = [n + ask.shift for n in notes]
+    def spell(keys: tuple[int, ...], hand: str) -> tuple[HandNote, ...]:
         out = []
         for midi in keys:
             own = set_by_hand.get((hand, midi))
@@ -328,12 +322,12 @@ def list_candidates(
 def _candidates(ask: _Ask, now: PartArrangement, index: int, played: Sequence[MelodyNote], at_most: int) -> tuple[tuple[Grip, float], ...]:
     place = next(c for c in ask.chart.chords_of(ask.part) if c.start == now.grips[index].start)
     chord = now.grips[index].chord
-    tune = place_tune(ask.chart.melody_of(ask.part), ask.lowest, ask.highest, ask.shift) if ask.style.melody != "none" else ()
+    tune = place_tune(ask.chart.melody_of(ask.part), ask.octaves, ask.lowest, ask.highest) if ask.style.melody != "none" else ()
     moment = _find_moments(ask, [(place, chord)], tune, played)[0]
     weights = weigh(ask.style, ask.level, ask.weights)
 
     def shape_of(grip: Grip) -> Shape:
-        return Shape(tuple(n.midi - ask.shift for n in grip.left), tuple(n.midi - ask.shift for n in grip.right))
+        return Shape(tuple(n.midi for n in grip.left), tuple(n.midi for n in grip.right))
 
     before = shape_of(now.grips[index - 1]) if index else None
     after = shape_of(now.grips[index + 1]) if index + 1 < len(now.grips) else None

@@ -52,7 +52,7 @@ def set_in_time(ask: Timing, grips: Sequence[Grip], tune: Sequence[MelodyNote], 
             notices.append(f"Bar {ask.chart.grid.place(grip.start)[0]}: {grip.symbol} is held, because {error}.")
         notes += play_form(form, grip, after, key, ask.lowest, ask.highest, right=not with_tune)
     if with_tune:
-        notes += set_tune(ask.chart, grips, tune, ask.style, ask.level)
+        notes += set_tune(ask.chart, grips, tune, ask.style, ask.level, ask.hand)
     return sorted(notes, key=lambda n: (n.start, n.hand, n.voice, n.midi))
 
 

@@ -5,16 +5,16 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import replace
 from fractions import Fraction
-from math import floor
 from typing import TypeVar
 
+from valley.arranging.reach import Hand, widest_mm
 from valley.arranging.styles import EASIER, FULLER, Style
 from valley.model.arrangement import RIGHT, Grip, PlayedNote
 from valley.model.chart import Chart, MelodyNote
 from valley.theory.chord import Chord
 from valley.theory.key import Key
 
-_MIDDLE = 69  # where the middle of a tune lies in the key of C
+_ROOM = (62, 86)  # where the middle of a tune lies that a right hand plays: from D4 to D6
 _HALF = Fraction(1, 2)
 
 
@@ -38,16 +38,30 @@ def share_out(notes: Sequence[Timed], spans: Sequence[tuple[Fraction, Fraction]]
     return shared
 
 
-def place_tune(melody: Sequence[MelodyNote], lowest: int, highest: int, shift: int) -> tuple[MelodyNote, ...]:
-    """The tune by octaves into the right hand's room, all of it alike so that its shape stays."""
+def octaves_of_tune(melody: Sequence[MelodyNote]) -> int:
+    """By how many octaves a song's tune is moved: none, unless its middle lies below or above where a right hand plays; then as few as may be.
+
+    One decision for the whole song, so that no part lies an octave away from another.
+    """
+    sounding = [n.midi for n in melody]
+    if not sounding:
+        return 0
+    middle = (min(sounding) + max(sounding)) / 2
+    octaves = 0
+    while middle + 12 * octaves < _ROOM[0]:
+        octaves += 1
+    while middle + 12 * octaves > _ROOM[1]:
+        octaves -= 1
+    return octaves
+
+
+def place_tune(melody: Sequence[MelodyNote], octaves: int, lowest: int, highest: int) -> tuple[MelodyNote, ...]:
+    """The tune so many octaves away, all of it alike so that its shape stays; by more where keyboard or camera end before it does."""
     sounding = [n.midi for n in melody]
     if not sounding:
         return ()
-    low, high = min(sounding), max(sounding)
-    middle = (low + high) / 2 - shift
-    octaves = floor((_MIDDLE - middle) / 12 + 0.5)
-    move = 12 * octaves
-    while low + move < lowest + 7 and high + move + 12 <= highest:
+    low, high, move = min(sounding), max(sounding), 12 * octaves
+    while low + move < lowest and high + move + 12 <= highest:
         move += 12
     while high + move > highest and low + move - 12 >= lowest:
         move -= 12
@@ -68,7 +82,7 @@ def companion_of(midi: int, style: Style, level: str, chord: Chord | None, key: 
     return tuple(options[:1])
 
 
-def set_tune(chart: Chart, grips: Sequence[Grip], melody: Sequence[MelodyNote], style: Style, level: str) -> list[PlayedNote]:
+def set_tune(chart: Chart, grips: Sequence[Grip], melody: Sequence[MelodyNote], style: Style, level: str, hand: Hand) -> list[PlayedNote]:
     """The right hand in time.
 
     Where a chord changes, the tune's note takes the grip's lower notes with it; a note that is held over the change is struck
@@ -92,7 +106,7 @@ def set_tune(chart: Chart, grips: Sequence[Grip], melody: Sequence[MelodyNote], 
         here = [n for n in sounding if not n.grace]
         covered = bool(here) and here[0].start <= grip.start
         if style.repeated:
-            notes += _repeat_under(chart, grip, here, covered=covered)
+            notes += _repeat_under(chart, grip, here, hand, covered=covered)
         elif not covered:
             length = (here[0].start if here else grip.end) - grip.start
             notes += [PlayedNote(RIGHT, grip.start, length, n.midi, n.pitch, finger=n.finger, optional=n.optional) for n in grip.right]
@@ -127,8 +141,8 @@ def _set_note(chart: Chart, tune: MelodyNote, grips: Sequence[Grip], style: Styl
     return notes
 
 
-def _repeat_under(chart: Chart, grip: Grip, melody: Sequence[MelodyNote], *, covered: bool) -> list[PlayedNote]:
-    """Thumb and index on every half beat (every third in compound time), below whatever the tune does meanwhile."""
+def _repeat_under(chart: Chart, grip: Grip, melody: Sequence[MelodyNote], hand: Hand, *, covered: bool) -> list[PlayedNote]:
+    """Thumb and index on every half beat (every third in compound time), below whatever the tune does meanwhile and within the hand's reach of it."""
     step = Fraction(1, 3) if chart.grid.meter_at(grip.start).division == 3 else _HALF
     held = grip.right[:-1] if covered and not grip.locked else grip.right
     notes: list[PlayedNote] = []
@@ -137,6 +151,8 @@ def _repeat_under(chart: Chart, grip: Grip, melody: Sequence[MelodyNote], *, cov
         length = min(step, grip.end - at)
         above = [n.midi for n in melody if n.start < at + length and n.end > at]
         struck = [n for n in held if n.midi not in above and (grip.locked or not above or n.midi < min(above))]
+        if above and not grip.locked:
+            struck = [n for n in struck if widest_mm(max(above) - n.midi) <= hand.most_mm]
         notes += [PlayedNote(RIGHT, at, length, n.midi, n.pitch, voice=2, finger=n.finger, optional=n.optional) for n in struck]
         at += length
     return notes

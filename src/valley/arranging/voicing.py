@@ -34,7 +34,10 @@ class Weights:
     walk: float = 0.0  # reward for a bass that goes by a step
     strain: float = 0.08  # each millimetre beyond comfort
     muddy: float = 1.5  # each close interval in the low register
+    low_third: float = 20.0  # each third or second on a key below C3
+    cluster: float = 4.0  # each two seconds on top of one another in a hand
     far: float = 0.25  # each semitone outside the hand's usual register
+    centre: float = 0.12  # each semitone of the lowest key from the middle of that register, so that every key has its octave
     crowded: float = 2.0  # the hands closer than a third
     lost_third: float = 6.0  # the note that makes the chord major, minor or suspended
     lost_colour: float = 2.0  # a seventh, ninth or sixth
@@ -48,6 +51,7 @@ class Weights:
 USUAL = Weights()
 # Below these MIDI numbers an interval of so many semitones or fewer sounds muddy (low-interval limits).
 _MUDDY = ((40, 7), (46, 5), (52, 3), (55, 2))
+_NO_THIRDS_BELOW = 48
 _LEFT_HOME, _RIGHT_HOME = (38, 57), (57, 77)
 # An easier version holds few keys and does without fifth and colours; a fuller one likes every key.
 _BY_LEVEL: dict[str, dict[str, float]] = {EASIER: {"keys": 0.9, "lost_fifth": 0.0, "lost_colour": 1.0, "lost_root": 0.8}, FULLER: {"keys": -1.0}}
@@ -162,7 +166,7 @@ def pool_shapes(moment: Moment, style: Style, limits: Limits, weights: Weights, 
         none fits
     """
     lefts = _holds(style.left(moment, limits, level), limits, moment.chord, _LEFT_HOME, weights, _MOST_LEFT)
-    rights = _holds(style.right(moment, limits, level), limits, moment.chord, _RIGHT_HOME, weights, _MOST_RIGHT)
+    rights = _holds(style.right(moment, limits, level), limits, moment.chord, _RIGHT_HOME, weights, _MOST_RIGHT, tune=moment.melody)
     found: list[Shape] = []
     for lower in lefts:
         for upper in rights:
@@ -180,12 +184,12 @@ def pool_shapes(moment: Moment, style: Style, limits: Limits, weights: Weights, 
     return tuple(sorted(found, key=lambda s: (s.cost, s.left, s.right))[:_MOST_SHAPES])
 
 
-def _holds(holds: object, limits: Limits, chord: Chord, home: tuple[int, int], weights: Weights, most: int) -> list[Hold]:
-    """One hand's holds with what counts against each, substitutes for what is out of reach, the best of them."""
+def _holds(holds: object, limits: Limits, chord: Chord, home: tuple[int, int], weights: Weights, most: int, *, tune: int | None = None) -> list[Hold]:
+    """One hand's holds with what counts against each, substitutes for what is out of reach, the best of them. The tune is in all of them that had it."""
     best: dict[tuple[int, ...], Hold] = {}
     for hold in holds:  # type: ignore[attr-defined]
         for eased in ease(hold, limits, chord):
-            if not limits.inside(eased.notes):
+            if not limits.inside(eased.notes) or (tune in hold.notes and tune not in eased.notes):
                 continue
             cost = eased.cost + _rate_hand(eased.notes, home, limits, weights)
             if eased.notes not in best or best[eased.notes].cost > cost:
@@ -203,7 +207,9 @@ def _rate_hand(notes: tuple[int, ...], home: tuple[int, int], limits: Limits, we
     if not notes:
         return 0.0
     away = max(0, home[0] - notes[0]) + max(0, notes[-1] - home[1])
-    return weights.far * away + weights.strain * max(0.0, _reach(notes) - limits.hand.comfort_mm)
+    clusters = sum(c - b <= 2 and b - a <= 2 for a, b, c in zip(notes, notes[1:], notes[2:], strict=False))
+    off = abs(notes[0] - (home[0] + home[1]) / 2)
+    return weights.cluster * clusters + weights.far * away + weights.centre * off + weights.strain * max(0.0, _reach(notes) - limits.hand.comfort_mm)
 
 
 def _rate_together(shape: Shape, chord: Chord | None, weights: Weights) -> float:
@@ -211,7 +217,7 @@ def _rate_together(shape: Shape, chord: Chord | None, weights: Weights) -> float
     cost = weights.keys * len(together)
     for a, b in zip(together, together[1:], strict=False):
         if a < 55:
-            cost += weights.muddy * sum(a < roof and b - a <= gap for roof, gap in _MUDDY)
+            cost += weights.muddy * sum(a < roof and b - a <= gap for roof, gap in _MUDDY) + weights.low_third * (a < _NO_THIRDS_BELOW and b - a <= 4)
     if shape.left and shape.right and shape.right[0] - shape.left[-1] < 3:
         cost += weights.crowded
     if chord is not None:

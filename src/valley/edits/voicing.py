@@ -12,20 +12,21 @@ from valley.model.chart import MelodyNote
 from valley.model.choices import Choices, PartChoice
 from valley.song.state import SongState
 
-_OF_A_PART = ("style", "level", "pattern")
+_OF_A_PART = ("style", "level", "pattern", "tune")
 _OF_THE_SONG = ("hand", "keyboard", "frame", "bass", "links", "pedal", "fingers")
 SETTINGS = (*_OF_A_PART, *_OF_THE_SONG)
 
 
 @dataclass(frozen=True)
 class SetHands(HandsEdit):
-    """Settings of the song, or, with ``part``, of one part (style, level and pattern); what is None stays."""
+    """Settings of the song, or, with ``part``, of one part (style, level, pattern and the octave of the tune); what is None stays."""
 
     kind: Literal["set_hands"] = "set_hands"
     part: int | None = None
     style: str | None = None
     level: str | None = None
     pattern: str | None = None
+    tune: Literal["auto", "-2", "-1", "0", "1", "2"] | None = None
     hand: str | None = None
     keyboard: str | None = None
     frame: str | None = None
@@ -39,19 +40,26 @@ class SetHands(HandsEdit):
         wanted = {name: value for name in SETTINGS if (value := getattr(self, name)) is not None}
         if not wanted:
             raise ParameterError("nothing was chosen; name a style, level, pattern, hand, keyboard or frame")
-        said = ", ".join(f"{name} {_say(value)}" for name, value in wanted.items())
+        said = ", ".join(_say_tune(str(value)) if name == "tune" else f"{name} {_say(value)}" for name, value in wanted.items())
         if self.part is None:
             return replace(choices, **wanted), said
         own = {k: v for k, v in wanted.items() if k in _OF_A_PART}
         if len(own) != len(wanted):
             for_all = ", ".join(sorted(set(wanted) - set(own)))
-            raise ParameterError(f"part {self.part} can have a style, level and pattern of its own; {for_all} hold for the whole song")
+            raise ParameterError(f"part {self.part} can have a style, level, pattern and octave of the tune of its own; {for_all} hold for the whole song")
         _require_part(song, self.part)
         return with_part(choices, replace(choices.of_part(self.part), **own)), f"part {self.part}: {said}"
 
 
 def _say(value: object) -> str:
     return {True: "on", False: "off", "": "none"}.get(value, str(value)) if isinstance(value, (bool, str)) else str(value)
+
+
+def _say_tune(octaves: str) -> str:
+    if octaves in ("auto", "0"):
+        return "the tune where the chart has it" if octaves == "0" else "the tune where Valley puts it"
+    count = abs(int(octaves))
+    return f"the tune {'an octave' if count == 1 else f'{count} octaves'} {'higher' if int(octaves) > 0 else 'lower'} than in the chart"
 
 
 def _require_part(song: SongState, number: int) -> None:

@@ -12,6 +12,7 @@ from valley.model.pattern import Pattern
 from valley.theory.chord import Chord
 
 BASSES, LINKS, ENDINGS, FORMS = ("slash", "root"), ("chosen", "all"), ("", "octaves", "rolled"), ("full", "easier")
+TUNES = ("auto", "-2", "-1", "0", "1", "2")
 HANDS = ("left", "right")
 MOST_KEYS = 5  # of one hand
 
@@ -74,10 +75,13 @@ class PartChoice:
     drop_last: bool = False
     lead_in: bool = False
     ending: str = ""
+    tune: str | None = None
 
     def __post_init__(self) -> None:
         require(self.part >= 1, "part", self.part, "be 1 or more")
         require_one_of("ending", self.ending, ENDINGS)
+        if self.tune is not None:
+            require_one_of("tune", self.tune, TUNES)
 
 
 @dataclass(frozen=True)
@@ -96,7 +100,8 @@ class Choices:
     """The song's settings and every single decision.
 
     ``bass``: "slash" follows the bass of slash chords, "root" keeps the root. ``frame``: keys that the camera shows, such as
-    "C2-C6". ``links``: which proposals are played: "chosen" ones only, or "all".
+    "C2-C6". ``links``: which proposals are played: "chosen" ones only, or "all". ``tune``: by how many octaves the tune is moved from where the
+    chart has it; "auto" leaves it there unless it lies where no right hand plays a tune.
     """
 
     style: str = "block-and-melody"
@@ -109,6 +114,7 @@ class Choices:
     links: str = "chosen"
     pedal: bool = True
     fingers: bool = True
+    tune: str = "auto"
     parts: tuple[PartChoice, ...] = ()
     grips: tuple[GripChoice, ...] = ()
     taken_links: tuple[LinkChoice, ...] = ()
@@ -119,6 +125,7 @@ class Choices:
     def __post_init__(self) -> None:
         require_one_of("bass", self.bass, BASSES)
         require_one_of("links", self.links, LINKS)
+        require_one_of("tune", self.tune, TUNES)
         require_ascending("parts", (p.part for p in self.parts))
         require_ascending("grips", (g.start for g in self.grips))
         require_ascending("chord patterns", (p.start for p in self.chord_patterns))

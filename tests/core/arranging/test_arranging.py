@@ -2,6 +2,7 @@
 
 from dataclasses import replace
 from fractions import Fraction as F
+from typing import Any
 
 import pytest
 from hypothesis import given, settings
@@ -134,13 +135,57 @@ def travel(grips: tuple[Grip, ...]) -> int:
 @pytest.mark.parametrize("style", STYLES)
 @given(chart=random_charts(), up=st.integers(1, 11), level=st.sampled_from(LEVELS))
 @settings(max_examples=30)
-def test_transposing_the_chart_transposes_the_arrangement(style: str, chart: Chart, up: int, level: str) -> None:
-    """Key by key, up to an octave for the whole part, on a keyboard without ends."""
-    wide = Choices(style=style, level=level, keyboard="C0-C9")
-    here, there = (arrange(c, wide).parts[0] for c in (chart, transpose(chart, up)))
-    moved = {b.midi - a.midi for a, b in zip(here.notes, there.notes, strict=True)}
-    grips = {b.midi - a.midi for g, h in zip(here.grips, there.grips, strict=True) for a, b in zip(g.notes, h.notes, strict=True)}
-    assert len(moved | grips) <= 1 and all((m - up) % 12 == 0 for m in moved | grips)
+def test_the_register_is_the_songs_whatever_its_key(style: str, chart: Chart, up: int, level: str) -> None:
+    """The tune moves as the chart does, to the key; what accompanies stays in its band of the keyboard."""
+    fixed = Choices(style=style, level=level, keyboard="C0-C9", tune="0")
+    here, there = (arrange(c, fixed).parts[0] for c in (chart, transpose(chart, up)))
+    tune, moved = ([n for n in part.notes if n.melody] for part in (here, there))
+    assert [b.midi - a.midi for a, b in zip(tune, moved, strict=True)] == [up] * len(tune)
+    for part in (here, there):
+        for grip in part.grips:
+            assert all(28 <= n.midi <= 69 for n in grip.left)
+
+
+def test_neighbouring_keys_lie_beside_each_other() -> None:
+    """Up a half step is up a half step, in every key and style: nowhere does the whole song jump by an octave."""
+    bars = ["C", "F", "G", "C"]
+    for style in STYLES:
+        middles = []
+        for up in range(13):
+            part = arrange(transpose(chart_of(bars), up), Choices(style=style)).parts[0]
+            middles.append(sum(n.midi for g in part.grips for n in g.notes) / sum(len(g.notes) for g in part.grips))
+        steps = [b - a for a, b in zip(middles, middles[1:], strict=False)]
+        assert max(map(abs, steps)) <= (9 if STYLES[style].turns else 7), (style, [round(s, 1) for s in steps])
+
+
+@pytest.mark.parametrize("style", [s for s in STYLES if not STYLES[s].turns])
+@given(chart=random_charts(), level=st.sampled_from(LEVELS), hand=st.sampled_from(sorted(HANDS)))
+@settings(max_examples=30)
+def test_every_chord_stands_on_its_bass(style: str, chart: Chart, level: str, hand: str) -> None:
+    for grip in arrange(chart, Choices(style=style, level=level, hand=hand)).parts[0].grips:
+        assert min(n.midi for n in grip.notes) % 12 == grip.chord.bass.pitch_class, grip.symbol
+
+
+@given(chart=random_charts(), level=st.sampled_from(LEVELS))
+def test_styles_that_turn_chords_over_say_so_and_begin_on_the_bass(chart: Chart, level: str) -> None:
+    for style in ("turned-blocks", "held-right"):
+        grips = arrange(chart, Choices(style=style, level=level)).parts[0].grips
+        for grip in (grips[0], grips[-1]):
+            assert min(n.midi for n in grip.notes) % 12 == grip.chord.bass.pitch_class, (style, grip.symbol)
+
+
+def test_the_tune_sounds_where_the_chart_has_it() -> None:
+    """In the chart's octave, unless it lies where no right hand plays; one decision for the song, which the creator may change."""
+    high = chart_of(["G", "C", "D", "G"], tune=[(4 * i, 4, m) for i, m in enumerate((79, 76, 78, 74))], parts=[(1, 2, None), (3, 2, None)])
+    sung = chart_of(["C", "F"], tune=[(0, 4, 48), (4, 4, 53)])
+
+    def keys(chart: Chart, **chosen: Any) -> list[int]:
+        return [n.midi for p in arrange(chart, Choices(**chosen)).parts for n in p.notes if n.melody]
+
+    assert keys(high) == [79, 76, 78, 74]
+    assert keys(high, tune="-1") == [67, 64, 66, 62]
+    assert keys(high, parts=(PartChoice(2, tune="-1"),)) == [79, 76, 66, 62]
+    assert keys(sung) == [60, 65] and keys(sung, tune="0") == [48, 53]
 
 
 def transpose(chart: Chart, up: int) -> Chart:

@@ -55,6 +55,7 @@ def test_names_that_do_not_fit_their_key() -> None:
     chart = chart_of(["C"])
     arrangement = arrange(chart, Choices(style="root-and-chord"))
     grip = arrangement.parts[0].grips[0]
+    grip = replace(grip, right=(HandNote("C4", 60), HandNote("E4", 64), HandNote("G4", 67)))
     octave = replace(grip, right=tuple(replace(n, pitch=n.pitch.replace("4", "5")) if n.midi == 64 else n for n in grip.right))
     assert "is the wrong name for key 64, which is E4" in named(check_all(chart, with_grip(arrangement, 0, octave), room=ROOM), "pitch")[0].sentence
     mixed = replace(grip, right=(HandNote("C4", 60), HandNote("Fb4", 64), HandNote("G4", 67)))

@@ -84,6 +84,7 @@ export function VoicingDesk({ hands, comparison, onCompare }: VoicingDeskProps) 
             <option value="root">keeps the root</option>
           </select>
         </Field>
+        <TuneOctave value={settings.tune} onChange={(tune) => change({ kind: "set_hands", tune })} />
         <Field>
           <input
             type="checkbox"
@@ -120,6 +121,10 @@ export function VoicingDesk({ hands, comparison, onCompare }: VoicingDeskProps) 
             ))}
           </select>
         </Field>
+        <TuneOctave
+          value={arranged.tune ?? settings.tune}
+          onChange={(tune) => change({ kind: "set_hands", part: part.number, tune })}
+        />
       </section>
       <PerformanceDesk />
       <section>
@@ -162,6 +167,32 @@ export function VoicingDesk({ hands, comparison, onCompare }: VoicingDeskProps) 
         )}
       </section>
     </>
+  );
+}
+
+type Tune = "auto" | "-2" | "-1" | "0" | "1" | "2";
+const TUNES: Record<Tune, string> = {
+  auto: "where a hand plays it",
+  "0": "where the chart has it",
+  "1": "an octave higher",
+  "-1": "an octave lower",
+  "2": "two octaves higher",
+  "-2": "two octaves lower",
+};
+
+/** In which octave the tune sounds. */
+function TuneOctave({ value, onChange }: { value: string; onChange: (tune: Tune) => void }) {
+  return (
+    <Field>
+      tune
+      <select value={value} onChange={(e) => onChange(e.target.value as Tune)}>
+        {Object.entries(TUNES).map(([name, said]) => (
+          <option key={name} value={name}>
+            {said}
+          </option>
+        ))}
+      </select>
+    </Field>
   );
 }
 

@@ -221,6 +221,7 @@ const PLAIN = {
   drop_last: false,
   lead_in: false,
   ending: "",
+  tune: null,
   links: [],
   notices: [],
 };
@@ -239,6 +240,7 @@ export const ARRANGEMENT: Schemas["ArrangementOut"] = {
     links: "chosen",
     pedal: true,
     fingers: true,
+    tune: "auto",
     own_patterns: [],
   },
   comfort_mm: 175,

@@ -13,10 +13,12 @@ from valley.arranging.styles import (
     open_tenths,
     ostinato,
     root_and_chord,
+    root_blocks,
     shared_chord,
     shell,
     sixths,
     thirds,
+    turned_blocks,
 )
 from valley.arranging.styles._style import (
     EASIER,
@@ -37,7 +39,9 @@ STYLES: dict[str, Style] = {
     module.STYLE.name: module.STYLE
     for module in (
         root_and_chord,
+        root_blocks,
         block_and_melody,
+        turned_blocks,
         fifth_and_melody,
         thirds,
         sixths,

@@ -61,14 +61,14 @@ def bass_and_fifth(moment: Moment, limits: Limits, level: str) -> Iterator[Hold]
     if level != EASIER:
         yield from fifth(moment, limits)
     for hold in single_bass(moment, limits):
-        yield Hold(hold.notes, cost=0.0 if level == EASIER else 3.0)
+        yield Hold(hold.notes, cost=0.0 if level == EASIER else 7.0)
 
 
 def third(moment: Moment, limits: Limits) -> Iterator[Hold]:
     """Bass and the chord note a third above it, or the nearest wider one."""
-    roof = min(roof_of(moment, 62), limits.highest)
+    roof = min(roof_of(moment, 64), limits.highest)
     members = {n.pitch_class for n in moment.chord.members()}
-    for bass in _basses(moment, limits, 43, 58):
+    for bass in _basses(moment, limits, 48, 59):
         for place, step in enumerate((4, 3, 5, 6, 2, 7, 8, 9)):
             if (bass + step) % 12 in members and bass + step <= roof:
                 yield Hold((bass, bass + step), cost=0.4 * max(0, place - 1))
@@ -101,30 +101,49 @@ def shell(moment: Moment, limits: Limits) -> Iterator[Hold]:
                 yield Hold((bass, upper), cost=0.2 * place)
 
 
-def block(moment: Moment, limits: Limits, most: int, *, low: int = 43, high: int = 69) -> Iterator[Hold]:
-    """The chord in close position. The bass at the bottom is preferred; a root may be turned over to keep the hand still, a slash
-    bass stays below."""
+def block(moment: Moment, limits: Limits, most: int, *, low: int = 43, high: int = 69, turned: bool = False) -> Iterator[Hold]:
+    """The chord in close position on its bass; ``turned``: in any inversion, but for a slash bass and where the part begins and ends."""
     chord = moment.chord
+    bass = chord.bass.pitch_class
     members = core_members(chord, most)
-    if most < 3 and chord.root.pitch_class not in members:
-        members = [chord.root.pitch_class, *members][:2]
-    if chord.bass.pitch_class not in members and chord.bass_interval:
-        members = [chord.bass.pitch_class, *members[: most - 1]]
+    if bass not in members:
+        members = [bass, *members[: max(1, most - 1)]]
     top = min(roof_of(moment, high), limits.highest)
-    for notes in close_shapes(members, max(limits.lowest, low), top):
-        wrong_bass = notes[0] % 12 != chord.bass.pitch_class
-        yield Hold(notes, cost=(9.0 if chord.bass_interval else 1.6) * wrong_bass)
+    fixed = not turned or moment.edge or bool(chord.bass_interval)
+    fewer = [pc for pc in members if pc != chord.root.up(2).pitch_class] if len(chord.quality.members) > 4 else []
+    for row, cost in ((members, 0.0), (fewer, 0.5)):  # a ninth beside its root and third is a handful of seconds
+        for notes in close_shapes(row, max(limits.lowest, low), top):
+            if notes[0] % 12 == bass or not fixed:
+                yield Hold(notes, cost=cost + 1.6 * (notes[0] % 12 != bass))
+
+
+def under_the_tune(moment: Moment, limits: Limits, most: int, *, turned: bool = False) -> Iterator[Hold]:
+    """The block chord, with fewer notes where the tune leaves no room for it; bass and fifth, or the bass alone, where it dips into the chord's room."""
+    found = list(block(moment, limits, most, turned=turned))
+    for fewer in (3, 2):
+        if not any(limits.fits(h.notes) for h in found) and fewer < most:
+            found = list(block(moment, limits, fewer, turned=turned))
+    yield from found
+    if most > 2:
+        yield from (Hold(h.notes, cost=5.0) for h in fifth(moment, limits))
+    yield from dipping(moment, limits)
 
 
 def dipping(moment: Moment, limits: Limits) -> Iterator[Hold]:
     """For a tune that dips into the chord's room: the bass alone, as low as needed."""
     for hold in _basses(moment, limits, 28, 55):
-        yield Hold((hold,), cost=4.0)
+        yield Hold((hold,), cost=6.0)
 
 
 def close_chord(moment: Moment, limits: Limits, most: int, *, low: int = 52, high: int = 79, double: bool = False) -> Iterator[Hold]:
-    """The chord above the bass in any close position; doubled, its lowest note comes back on top and may be left out."""
-    for notes in close_shapes(core_members(moment.chord, most), max(limits.lowest, low), min(limits.highest, high)):
+    """The chord above the bass in any close position; doubled, its lowest note comes back on top and may be left out. Of a chord with a ninth and
+    more the root may be left to the bass."""
+    chord = moment.chord
+    members = core_members(chord, most)
+    rows = [members]
+    if len(chord.quality.members) > 4 and most > 2:
+        rows.append([pc for pc in core_members(chord, most + 1) if pc != chord.root.pitch_class][:most])
+    for notes in (n for row in rows for n in close_shapes(row, max(limits.lowest, low), min(limits.highest, high))):
         if not double:
             yield Hold(notes)
         elif notes[0] + 12 <= limits.highest and len(notes) < 5:

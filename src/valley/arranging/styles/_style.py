@@ -1,8 +1,4 @@
-"""What a voicing style is: for one chord it proposes holds for each hand; the choice over the whole part is made elsewhere.
-
-Everything here happens in the key of C: the part is moved there before and back afterwards (``arrange.py``), so that a style
-gives the same grips in every key.
-"""
+"""What a voicing style is: for one chord it proposes holds for each hand; the choice over the whole part is made elsewhere."""
 
 from __future__ import annotations
 
@@ -38,12 +34,13 @@ class Limits:
 @dataclass(frozen=True)
 class Moment:
     """A chord where it occurs. ``melody`` is the tune's note sounding at its start, ``ceiling`` the lowest note the tune touches
-    while it lasts (the left hand stays below), ``played`` the keys that were heard struck there."""
+    while it lasts (the left hand stays below), ``played`` the keys that were heard struck there; ``edge``: the part begins or ends with it."""
 
     chord: Chord
     melody: int | None = None
     ceiling: int | None = None
     played: tuple[int, ...] = ()
+    edge: bool = False
 
 
 @dataclass(frozen=True)
@@ -82,6 +79,7 @@ class Style:
     melody : "none" (the tune is not played), "line" (right hand alone) or "top" (over chord notes)
     companion : what goes along under every note of the tune: "", "third", "sixth" or "octave"
     repeated : the notes under the tune are struck again on every half beat
+    turns : the lowest note may be another one than the chart's bass, as the summary says
     weights : by name, what counts otherwise than usual in the choice (``voicing.Weights``)
     says : a sentence about a chord in this style
     """
@@ -94,6 +92,7 @@ class Style:
     right: Propose
     companion: str = ""
     repeated: bool = False
+    turns: bool = False
     weights: Mapping[str, float] = field(default_factory=dict)
     says: Callable[[Chord], Saying | None] = say_nothing
 

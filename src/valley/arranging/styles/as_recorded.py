@@ -51,7 +51,8 @@ STYLE = Style(
     title="As recorded",
     summary="The keys that were heard in the recording when each chord begins, thinned where a hand cannot hold them. A plain grip where nothing was heard.",
     melody="none",
+    turns=True,
     left=left,
     right=right,
-    weights={"far": 0.0, "muddy": 0.0, "move": 0.1, "crowded": 0.2},
+    weights={"far": 0.0, "centre": 0.0, "muddy": 0.0, "low_third": 0.0, "cluster": 0.0, "move": 0.1, "crowded": 0.2},
 )

@@ -11,7 +11,7 @@ def left(moment: Moment, limits: Limits, level: str) -> Iterator[Hold]:
         yield from _hands.fifth_and_octave(moment, limits)
     yield from _hands.octave(moment, limits)
     for hold in _hands.single_bass(moment, limits):
-        yield Hold(hold.notes, cost=2.0 if level == EASIER else 5.0)
+        yield Hold(hold.notes, cost=2.0 if level == EASIER else 12.0)
 
 
 def right(moment: Moment, limits: Limits, level: str) -> Iterator[Hold]:

@@ -1,4 +1,4 @@
-"""Left hand the whole chord in close position, right hand the tune alone."""
+"""Left hand the whole chord in close position on its bass, right hand the tune alone."""
 
 from collections.abc import Iterator
 
@@ -8,12 +8,7 @@ from valley.arranging.styles._style import EASIER, FULLER, Hold, Limits, Moment,
 
 def left(moment: Moment, limits: Limits, level: str) -> Iterator[Hold]:
     most = {EASIER: 2, FULLER: 5}.get(level, 4)
-    found = list(_hands.block(moment, limits, most))
-    for fewer in (3, 2):
-        if not any(limits.fits(h.notes) for h in found) and fewer < most:
-            found = list(_hands.block(moment, limits, fewer))
-    yield from found
-    yield from _hands.dipping(moment, limits)
+    yield from _hands.under_the_tune(moment, limits, most)
 
 
 def right(moment: Moment, limits: Limits, level: str) -> Iterator[Hold]:
@@ -23,7 +18,7 @@ def right(moment: Moment, limits: Limits, level: str) -> Iterator[Hold]:
 STYLE = Style(
     name="block-and-melody",
     title="Chord below, tune above",
-    summary="Left hand the block chord, right hand the tune by itself. The first version most learners play.",
+    summary="Left hand the block chord on its bass, right hand the tune by itself. The first version most learners play.",
     melody="line",
     left=left,
     right=right,

@@ -12,7 +12,7 @@ def left(moment: Moment, limits: Limits, level: str) -> Iterator[Hold]:
     if level != EASIER:
         yield from _hands.fifth(moment, limits)
     for hold in _hands.single_bass(moment, limits):
-        yield Hold(hold.notes, cost=0.0 if level == EASIER else 3.0)
+        yield Hold(hold.notes, cost=0.0 if level == EASIER else 7.0)
 
 
 def right(moment: Moment, limits: Limits, level: str) -> Iterator[Hold]:

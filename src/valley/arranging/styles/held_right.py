@@ -7,9 +7,9 @@ from valley.arranging.styles._style import EASIER, FULLER, Hold, Limits, Moment,
 
 
 def left(moment: Moment, limits: Limits, level: str) -> Iterator[Hold]:
-    """Any chord note may be the bass, so that it can go by step; a slash bass stays what it is."""
+    """Any chord note may be the bass, so that it can go by step; a slash bass, and the first and last of a part, stay what they are."""
     chord = moment.chord
-    allowed = [chord.bass] if chord.bass_interval else list(chord.members())
+    allowed = [chord.bass] if chord.bass_interval or moment.edge else list(chord.members())
     for rank, name in enumerate(allowed):
         for bass in pitches_of(name.pitch_class, max(limits.lowest, 36), min(limits.highest, 55)):
             turned = 0.6 * (rank > 0)
@@ -25,8 +25,9 @@ def right(moment: Moment, limits: Limits, level: str) -> Iterator[Hold]:
 STYLE = Style(
     name="held-right",
     title="Walking bass, still right hand",
-    summary="The bass goes down or up by step while the right hand keeps as many keys as the chords allow.",
+    summary="The bass goes down or up by step, also over other chord notes than the root, while the right hand keeps as many keys as the chords allow.",
     melody="none",
+    turns=True,
     left=left,
     right=right,
     weights={"kept": 3.5, "walk": 2.2},

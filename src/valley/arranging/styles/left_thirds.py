@@ -9,7 +9,7 @@ from valley.arranging.styles._style import EASIER, FULLER, Hold, Limits, Moment,
 def left(moment: Moment, limits: Limits, level: str) -> Iterator[Hold]:
     yield from _hands.third(moment, limits)
     for hold in _hands.single_bass(moment, limits):
-        yield Hold(hold.notes, cost=7.0)
+        yield Hold(hold.notes, cost=12.0)
 
 
 def right(moment: Moment, limits: Limits, level: str) -> Iterator[Hold]:

@@ -37,7 +37,7 @@ def left(moment: Moment, limits: Limits, level: str) -> Iterator[Hold]:
     if level == FULLER:
         yield from _hands.fifth_and_octave(moment, limits)
     for hold in _hands.single_bass(moment, limits):
-        yield Hold(hold.notes, cost=0.0 if level == EASIER else 4.0)
+        yield Hold(hold.notes, cost=0.0 if level == EASIER else 12.0)
 
 
 def right(moment: Moment, limits: Limits, level: str) -> Iterator[Hold]:

@@ -12,7 +12,7 @@ def left(moment: Moment, limits: Limits, level: str) -> Iterator[Hold]:
         return
     yield from _hands.shell(moment, limits)
     for hold in _hands.single_bass(moment, limits):
-        yield Hold(hold.notes, cost=3.0)
+        yield Hold(hold.notes, cost=8.0)
 
 
 def right(moment: Moment, limits: Limits, level: str) -> Iterator[Hold]:

@@ -173,6 +173,7 @@ class PartArrangementOut(Schema):
     level: str
     pattern: str
     own_style: bool
+    tune: str | None
     drop_last: bool
     lead_in: bool
     ending: str
@@ -193,6 +194,7 @@ class SettingsOut(Schema):
     links: str
     pedal: bool
     fingers: bool
+    tune: str
     own_patterns: list[PatternOut]
 
 
