@@ -49,7 +49,10 @@ SHORT: dict[str, list[dict[str, Any]]] = {
         {"start": "0", "hand": "left", "duration": "4", "text": "1 C2 G2:2 3 E3*"},
         {"start": "4", "hand": "right", "duration": "2", "notes": [{"start": "0", "duration": "1", "midi": 67}]},
     ],
-    "change_played": [{"start": "0", "hand": "right", "midi": 60, "finger": 4}, {"start": "0", "hand": "right", "midi": 60, "key": 62, "lasting": "1/2"}],
+    "change_played": [
+        {"start": "0", "hand": "right", "midi": 91, "finger": 4, "add": True},
+        {"start": "1/2", "hand": "right", "midi": 93, "lasting": "1/2", "add": True},
+    ],
     "take_link": [{"start": "4", "link": "walk", "form": "easier"}],
     "set_chord_pattern": [{"start": "0", "pattern": "broken"}],
     "write_pattern": [{"name": "mine", "left": "low@2 upper@2"}],

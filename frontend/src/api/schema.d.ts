@@ -3402,6 +3402,8 @@ export interface components {
              * @default
              */
             right: string;
+            /** Runs On */
+            runs_on?: boolean | null;
             /**
              * Title
              * @default

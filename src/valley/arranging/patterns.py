@@ -1,10 +1,12 @@
 """Patterns applied: from a grip and a pattern to notes in time, with exact arithmetic.
 
 How a pattern is written, hand by hand: ``low@1/2 upper@1/2 -@1`` – keys, ``@``, beats; ``-`` is a rest, ``&`` joins keys, ``~`` lets
-them ring on, ``>`` accents. Keys are notes of that hand's grip from the bottom up (``1`` … ``5``, ``low``, ``top``, ``upper`` = all
-but the lowest, ``all``), or notes built on the left hand's lowest note (``bass``, ``-8``, ``+5``, ``+8``, ``+10``, ``+12``, ``+15``: the
-nearest chord note there), ``walk`` (a step before the next bass), ``over`` (a chord note above the right hand, played by the
-left hand crossing) or ``roll`` (the whole grip from the bottom up, one key just after the other; the right hand after the left).
+them ring on, ``>`` accents. Keys are notes of that hand's grip from the bottom up (``1`` … ``5``, ``low``, ``mid``, ``top``, ``upper`` = all
+but the lowest, ``all``), or notes built on the left hand's lowest note (``bass``, ``-8``, ``+3``, ``+5``, ``+6``, ``+8``, ``+10``, ``+12``,
+``+15``: the nearest chord note there; ``s2`` … ``s15``: that step of the scale, so ``s9`` is the ninth), ``up`` and ``down`` (the scale step
+beside the key that was struck before), ``walk`` (a line that walks to the next bass), ``step`` and ``near`` (one key before it, by a scale step,
+by a half step), ``over`` (a chord note above the right hand, played by the left hand crossing) or ``roll`` (the whole grip from the bottom up,
+one key just after the other; the right hand after the left). ``^`` behind a key is an octave higher, ``_`` an octave lower: ``low^``.
 
 On a grip that the creator set, every name means a key of that grip, and each of its keys is struck.
 """
@@ -16,6 +18,7 @@ from collections.abc import Sequence
 from dataclasses import replace
 from fractions import Fraction
 
+from valley.arranging.pattern_keys import WORDS, Keys, is_key
 from valley.errors import FormatError, ParameterError
 from valley.model.arrangement import LEFT, RIGHT, Grip, HandNote, PlayedNote
 from valley.model.pattern import Form, Pattern, Slot
@@ -23,10 +26,6 @@ from valley.theory.key import Key
 from valley.theory.meter import SUPPORTED, Meter
 
 _SLOT = re.compile(r"([^@]+)@(\d+(?:/\d+)?)([~>]*)$")
-# Where a note is looked for, in semitones above the bass: the first that is a chord note.
-_ABOVE = {"-8": (-12,), "+5": (7, 6, 8, 5, 9, 4, 3), "+8": (12,), "+10": (16, 15, 17, 14, 18), "+12": (19, 18, 20, 17, 21), "+15": (24,)}
-_PLACES = {"1": 0, "low": 0, "2": 1, "3": 2, "4": 3, "5": 4}
-_WORDS = {*_PLACES, *_ABOVE, "top", "upper", "all", "bass", "walk", "over", "roll"}
 
 
 class PatternError(ParameterError):
@@ -45,9 +44,9 @@ def read_slots(text: str) -> tuple[Slot, ...]:
         if not match:
             raise FormatError(f"{word!r} is no stroke; write keys@beats, such as low@1/2 or 2&3@1")
         names = () if match[1] == "-" else tuple(match[1].split("&"))
-        unknown = [n for n in names if n not in _WORDS]
+        unknown = [n for n in names if not is_key(n)]
         if unknown:
-            raise FormatError(f"{unknown[0]!r} in {word!r} is no key of a grip; use {', '.join(sorted(_WORDS))}")
+            raise FormatError(f"{unknown[0]!r} in {word!r} is no key of a grip; use {', '.join(sorted(WORDS))} or s2 to s15")
         if Fraction(match[2]) <= 0:
             raise FormatError(f"{word!r} lasts {match[2]} beats; a stroke lasts longer than 0")
         slots.append(Slot(Fraction(match[2]), names, "~" in match[3], ">" in match[3]))
@@ -185,12 +184,12 @@ def play_form(form: Form, grip: Grip, after: Grip | None, key: Key, lowest: int,
         slots = slots or (Slot(grip.duration, ("all",)),)
         mine: list[PlayedNote] = []
         now = grip.start
-        for slot in slots:
+        keys = Keys(grip, after, hand, key, lowest, highest)
+        for slot, struck in zip(slots, keys.walk(slots), strict=True):
             if "roll" in slot.keys:
                 mine += _roll(slot, now, hand, grip, right)
             else:
-                for note in _resolve(slot.keys, grip, hand, after, key, lowest, highest):
-                    mine.append(_strike(slot, now, hand, note, crosses="over" in slot.keys and note not in held))
+                mine += [_strike(slot, now, hand, note, crosses="over" in slot.keys and note not in held) for note in struck]
             now += slot.duration
         notes += [*mine, *(_strike_rest(mine, held) if grip.locked else ())]
     return notes
@@ -227,81 +226,29 @@ def _roll(slot: Slot, start: Fraction, hand: str, grip: Grip, right: bool) -> li
     return notes
 
 
-def _own_keys(name: str, held: Sequence[HandNote]) -> list[HandNote]:
-    """What a name means on a grip that the creator set: bass, fifth, octave, tenth, twelfth are its first, second, third, fourth, fifth key."""
-    order = {"bass": 0, "-8": 0, "walk": 0, "+5": 1, "+8": 2, "+10": 3, "+12": 4, "+15": 4, "over": 4}
-    return [held[min(order[name], len(held) - 1)]] if held else []
+def run_on(form: Form, offset: Fraction) -> Form:
+    """A form as it goes on from a place in the bar: what stands before it comes at the end.
 
+    >>> write_slots(run_on(make_form("4/4", "1@1 2@1 3@1 2@1"), Fraction(2)).left)
+    '3@1 2@1 1@1 2@1'
+    """
 
-def _resolve(keys: Sequence[str], grip: Grip, hand: str, after: Grip | None, key: Key, lowest: int, highest: int) -> list[HandNote]:
-    """The notes that names stand for; a name beyond the grip's last note is that last note."""
-    held = grip.left if hand == LEFT else grip.right
-    found: dict[int, HandNote] = {}
-    for name in keys:
-        if grip.locked and (name in _ABOVE or name in ("bass", "walk", "over")):
-            chosen = _own_keys(name, held)
-        elif name == "over":
-            chosen = _over(grip, key, highest)
-        elif name == "walk":
-            chosen = _walk(grip, after, key)
-        elif name == "bass" or name in _ABOVE:
-            chosen = _above(grip, name, key, lowest, highest)
-        elif not held:
-            chosen = []
-        elif name == "all":
-            chosen = list(held)
-        elif name == "upper":
-            chosen = list(held[1:] or held)
-        elif name == "top":
-            chosen = [held[-1]]
-        else:
-            chosen = [held[min(_PLACES[name], len(held) - 1)]]
-        found |= {n.midi: n for n in chosen}
-    return [found[m] for m in sorted(found)]
+    def turned(slots: tuple[Slot, ...]) -> tuple[Slot, ...]:
+        before, after, now = [], [], Fraction(0)
+        at = offset % _length(slots) if slots else Fraction(0)
+        for slot in slots:
+            end = now + slot.duration
+            if end <= at:
+                before.append(slot)
+            elif now >= at:
+                after.append(slot)
+            else:  # a stroke that began before: its rest is silence, for another chord's keys were struck
+                before.append(replace(slot, duration=at - now))
+                after.append(Slot(end - at, ()))
+            now = end
+        return (*after, *before)
 
-
-def _above(grip: Grip, name: str, key: Key, lowest: int, highest: int) -> list[HandNote]:
-    """The bass, or the chord note nearest to an interval above it; an octave lower or at the bass where the keyboard ends."""
-    if not grip.left:
-        return []
-    bass = grip.left[0]
-    if name == "bass":
-        return [bass]
-    chord = grip.chord
-    members = chord.pitch_classes() if chord else {bass.midi % 12}
-    for step in _ABOVE[name]:
-        midi = bass.midi + step
-        if midi % 12 in members and lowest <= midi <= highest:
-            return [_named(grip, midi, key)]
-    return [bass]
-
-
-def _over(grip: Grip, key: Key, highest: int) -> list[HandNote]:
-    top = max((n.midi for n in grip.notes), default=0)
-    chord = grip.chord
-    for midi in range(top + 1, min(top + 13, highest + 1)):
-        if chord and midi % 12 == chord.bass.pitch_class:
-            return [_named(grip, midi, key)]
-    return list(grip.left[:1])
-
-
-def _walk(grip: Grip, after: Grip | None, key: Key) -> list[HandNote]:
-    """A scale step before the next bass, from the side of the present one; the fifth or the bass where nothing follows."""
-    if not grip.left:
-        return []
-    if after is None or not after.left or after.left[0].midi == grip.left[0].midi:
-        return [grip.left[0]]
-    goal, here = after.left[0].midi, grip.left[0].midi
-    side = -1 if goal > here else 1
-    scale = {n.pitch_class for n in key.scale()}
-    step = next((s for s in (1, 2) if (goal + side * s) % 12 in scale), 1)
-    return [_named(grip, goal + side * step, key)]
-
-
-def _named(grip: Grip, midi: int, key: Key) -> HandNote:
-    chord = grip.chord
-    name = chord.name_of(midi % 12, key) if chord else key.spell(midi % 12)
-    return HandNote(name.at(midi), midi, chord.member_word(midi % 12) if chord else "")
+    return Form(form.meter, turned(form.left), turned(form.right), form.cell)
 
 
 def check_pattern(pattern: Pattern) -> tuple[str, ...]:

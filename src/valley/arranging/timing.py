@@ -3,12 +3,12 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from fractions import Fraction
 from functools import lru_cache
 
 from valley.arranging.pattern_library import HELD, pattern_named
-from valley.arranging.patterns import PatternError, fit_form, form_for, make_form, play_form
+from valley.arranging.patterns import PatternError, fit_form, form_for, make_form, play_form, run_on
 from valley.arranging.reach import Hand
 from valley.arranging.styles import Style
 from valley.arranging.tune import set_tune
@@ -47,13 +47,23 @@ def set_in_time(ask: Timing, grips: Sequence[Grip], tune: Sequence[MelodyNote], 
         form = _hold(meter, grip.duration)
         try:
             if name != HELD:
-                form = fit_form(form_for(pattern_named(name, ask.choices.patterns), meter), grip.duration, name)
+                form = _form(ask, name, meter, grip)
         except PatternError as error:
             notices.append(f"Bar {ask.chart.grid.place(grip.start)[0]}: {grip.symbol} is held, because {error}.")
         notes += play_form(form, grip, after, key, ask.lowest, ask.highest, right=not with_tune)
     if with_tune:
         notes += set_tune(ask.chart, grips, tune, ask.style, ask.level, ask.hand)
     return sorted(notes, key=lambda n: (n.start, n.hand, n.voice, n.midi))
+
+
+def _form(ask: Timing, name: str, meter: str, grip: Grip) -> Form:
+    """A pattern's form as long as a grip lasts, from the bar's place on where it runs on."""
+    pattern = pattern_named(name, ask.choices.patterns)
+    form = form_for(pattern, meter)
+    if pattern.runs_on:
+        grid = ask.chart.grid
+        form = run_on(replace(form, cell=Fraction(0)), grip.start - grid.bar_start(grid.place(grip.start)[0]))
+    return fit_form(form, grip.duration, name)
 
 
 @lru_cache(maxsize=256)

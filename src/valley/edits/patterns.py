@@ -47,6 +47,7 @@ class WritePattern(HandsEdit):
     left: str = ""
     right: str = ""
     cell: Fraction = Fraction(0)
+    runs_on: bool | None = None
 
     def choose(self, song: SongState, played: Sequence[MelodyNote]) -> tuple[Choices, str]:
         choices, name = song.choices, "-".join(self.name.lower().split())
@@ -64,6 +65,8 @@ class WritePattern(HandsEdit):
                 raise PatternError(f"pattern {name!r} is in use; choose another where it is used, then take it away")
             return replace(choices, patterns=(*others, kept) if forms else others), f"pattern {name} taken away in {self.meter}"
         new = replace(mine, title=self.title or mine.title, forms=(*forms, make_form(self.meter, self.left, self.right, self.cell)))
+        if self.runs_on is not None:
+            new = replace(new, runs_on=self.runs_on)
         wrong = check_pattern(new)
         if wrong:
             raise PatternError(wrong[0])

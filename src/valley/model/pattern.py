@@ -35,7 +35,10 @@ class Form:
 
 @dataclass(frozen=True)
 class Pattern:
+    """Forms in one or more metres. ``runs_on``: it goes on through the bar where the chord changes, rather than beginning anew."""
+
     name: str
     title: str
     summary: str
     forms: tuple[Form, ...]
+    runs_on: bool = False

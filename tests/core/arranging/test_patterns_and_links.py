@@ -1,6 +1,7 @@
 """Patterns: exact arithmetic in every metre. Links: they fit the room they are given."""
 
 from fractions import Fraction as F
+from typing import Any
 
 import pytest
 from hypothesis import given, settings
@@ -16,6 +17,7 @@ from valley.model.chart import Chart
 from valley.model.choices import Choices, ChordPattern, LinkChoice, PartChoice
 from valley.model.pattern import Pattern
 from valley.phrases import Words
+from valley.theory.chord import parse_symbol
 from valley.theory.meter import SUPPORTED, Meter
 
 
@@ -55,7 +57,7 @@ def test_patterned_notes_last_exactly_as_long_as_their_chord(name: str, chart: C
             if name not in ("crossing-arpeggio", "together-right-left", "off-beats"):
                 assert sum((b - a for a, b in spans), F(0)) == grip.duration
         strangers = {n.midi % 12 for n in mine} - chord.pitch_classes()
-        assert not strangers or name == "walking"
+        assert not strangers or name in ("walking", "syncopated-bass", "sixths-in-turn", "ninth-arpeggio")
 
 
 def test_short_chords_get_the_short_form_or_the_arithmetic() -> None:
@@ -156,3 +158,65 @@ def test_the_pedal_changes_with_the_chord() -> None:
     part = arrange(chart_of(["C", "F G"])).parts[0]
     assert [(p.start, p.end) for p in part.pedals] == [(0, 4), (4, 6), (6, 8)]
     assert arrange(chart_of(["C"]), Choices(pedal=False)).parts[0].pedals == ()
+
+
+def played(pattern: str, bars: list[str], hand: str = LEFT, meter: str = "4/4", **choices: Any) -> list[tuple[F, int]]:
+    chart = chart_of(bars, meter=meter)
+    part = arrange(chart, Choices(pattern=pattern, **choices)).parts[0]
+    return [(n.start, n.midi) for n in part.notes if n.hand == hand]
+
+
+@pytest.mark.parametrize("meter", ["4/4", "3/4", "6/8", "2/4"])
+def test_together_right_left_is_what_its_name_says(meter: str) -> None:
+    left, right = ({at for at, _ in played("together-right-left", ["C"], hand, meter, style="root-and-chord")} for hand in (LEFT, RIGHT))
+    row = ["T" if at in left & right else "R" if at in right else "L" for at in sorted(left | right)]
+    assert row == ["T", "R", "L"] * (len(row) // 3)
+
+
+def test_a_walking_bass_walks_into_the_next_root() -> None:
+    for bars in (["Bb", "Eb", "F7", "Bb"], ["C", "Am", "Dm", "G7", "C"], ["F#m7", "B7", "E", "E"]):
+        line = played("walking", bars, style="root-and-chord", level="easier")
+        keys = [m for _, m in line]
+        assert [at for at, _ in line] == [F(i) for i in range(4 * len(bars))]
+        assert all(a != b for a, b in zip(keys, keys[1:], strict=False)), keys
+        assert all(1 <= abs(keys[i + 1] - keys[i]) <= 2 for i in range(3, len(keys) - 1, 4) if keys[i + 1] % 12 != keys[i - 3] % 12), keys
+        assert [keys[4 * i] % 12 for i in range(len(bars))] == [parse_symbol(b).bass.pitch_class for b in bars]  # type: ignore[union-attr]
+
+
+def test_no_key_comes_twice_in_a_row_where_a_chord_is_broken() -> None:
+    for pattern in ("broken", "rocking"):
+        for style in ("fifth-and-melody", "root-and-chord", "block-and-melody"):
+            keys = [m for _, m in played(pattern, ["C", "F", "G7"], style=style)]
+            assert all(a != b for a, b in zip(keys, keys[1:], strict=False)), (pattern, style, keys)
+
+
+def test_root_fifth_octave_stands_on_the_root() -> None:
+    keys = [m % 12 for _, m in played("root-fifth-octave", ["F#m7"], style="block-and-melody")]
+    assert keys[:4] == [6, 1, 6, 1]
+
+
+def test_steps_of_the_scale_neighbours_and_octaves_may_be_named() -> None:
+    def line(text: str) -> list[int]:
+        form = make_form("4/4", text)
+        own = Pattern("mine", "Mine", "", (form,))
+        return [m for _, m in played("mine", ["C", "F"], style="root-and-chord", level="easier", patterns=(own,))][: len(form.left)]
+
+    bass = line("bass@4")[0]
+    assert line("bass@1 s2@1 s3@1 s9@1") == [bass, bass + 2, bass + 4, bass + 14]
+    assert line("bass@1 up@1 down@1 down@1") == [bass, bass + 2, bass, bass - 1]
+    assert line("bass@1 bass^@1 bass@1 near@1")[1] == bass + 12
+    assert line("bass@1 bass@1 bass@1 near@1")[3] in (bass + 4, bass + 6)
+    with pytest.raises(FormatError, match="s2 to s15"):
+        make_form("4/4", "s99@4")
+
+
+def test_a_pattern_begins_anew_with_each_chord_or_runs_on() -> None:
+    form = make_form("4/4", "1@1 2@1 3@1 2@1")
+    chart = chart_of(["C F"])
+    grips = [[n.midi for n in g.left] for g in arrange(chart, Choices(style="block-and-melody")).parts[0].grips]
+    for runs_on in (False, True):
+        own = Pattern("mine", "Mine", "", (form,), runs_on)
+        part = arrange(chart, Choices(style="block-and-melody", pattern="mine", patterns=(own,))).parts[0]
+        keys = [n.midi for n in part.notes if n.hand == LEFT]
+        assert keys[:2] == grips[0][:2]
+        assert keys[2:] == (grips[1][2:0:-1] if runs_on else grips[1][:2]), (keys, grips)
