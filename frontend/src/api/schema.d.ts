@@ -2461,6 +2461,8 @@ export interface components {
             pitch: string;
             /** Rings */
             rings: boolean;
+            /** Sounds Beats */
+            sounds_beats: number;
             /** Start Beats */
             start_beats: number;
         };

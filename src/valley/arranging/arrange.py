@@ -17,6 +17,7 @@ from valley.arranging.pattern_library import pattern_named
 from valley.arranging.reach import Hand, hand_named, key_range, keyboard_range, span_mm
 from valley.arranging.reasons import explain_grip, warn_of_reach
 from valley.arranging.room import keep_apart
+from valley.arranging.sounding import hold_on
 from valley.arranging.styles import EASIER, FULLER, STANDARD, Limits, Moment, Shape, Style, check_level, style_named
 from valley.arranging.timing import Timing, set_in_time
 from valley.arranging.tune import companion_of, octaves_of_tune, place_tune, share_out
@@ -140,6 +141,8 @@ def _arrange_part(ask: _Ask, played: Sequence[MelodyNote], with_links: bool = Fa
     links, notes = _join(ask, grips, notes, with_links)
     placed = place_passages(chart, ask.choices.passages, part)
     notes = keep_apart(lay_passages(chart, notes, placed), grips, ask.lowest)
+    if not ask.choices.pedal:
+        notes = hold_on(notes, grips)
     notes = [replace(n, finger_set=True) if n.finger else n for n in notes]  # until here only the creator's own stand
     if ask.choices.fingers:
         notes = finger_notes(notes, ask.hand)

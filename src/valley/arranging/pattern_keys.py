@@ -31,6 +31,11 @@ _NAME = re.compile(rf"({_STEP}|[^\^_]+?)([\^_]*)$")
 _OWN = {"bass": 0, "-8": 0, "walk": 0, "step": 0, "near": 0, "+3": 1, "+5": 1, "+6": 2, "+8": 2, "+10": 3, "+12": 4, "+15": 4, "over": 4}
 
 
+def _own_place(name: str) -> int | None:
+    """Which key of a set grip a name built on the bass means, from 0; None for a name that is a key of the grip anyway."""
+    return int(name[1:]) // 3 if re.fullmatch(_STEP, name) else _OWN.get(name)
+
+
 def is_key(name: str) -> bool:
     """Whether a pattern may use a name."""
     match = _NAME.match(name)
@@ -70,8 +75,8 @@ class Keys:
 
     def _find(self, name: str) -> list[HandNote]:
         held = self.held
-        if self.grip.locked and name in _OWN:
-            return [held[min(_OWN[name], len(held) - 1)]] if held else []
+        if self.grip.locked and (own := _own_place(name)) is not None:
+            return [held[min(own, len(held) - 1)]] if held else []
         if name in ABOVE or name in _MOVING or name[0] == "s" and name[1:].isdigit():
             return self._from_bass(name)
         if not held:
@@ -114,7 +119,10 @@ class Keys:
         return midi if self.lowest <= midi <= self.highest else midi - 12 * side
 
     def _neighbour(self, side: int) -> list[HandNote]:
-        """A step of the scale beside the key that was struck last."""
+        """A step of the scale beside the key that was struck last; on a set grip the next of its keys."""
+        if self.grip.locked:
+            beside = [n for n in self.held[::side] if self.struck is None or (n.midi - self.struck) * side > 0]
+            return [*beside[:1]] or [self.held[-1 if side > 0 else 0]]
         return [self._named(self._step(self.struck if self.struck is not None else self.held[-1].midi, side))]
 
     def _middle(self) -> list[HandNote]:

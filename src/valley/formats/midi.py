@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import io
+from collections.abc import Sequence
 from fractions import Fraction
 from pathlib import Path
 from typing import Final
@@ -10,12 +11,13 @@ from typing import Final
 import mido
 
 from valley.formats._codec import save_bytes
-from valley.model.arrangement import LEFT, RIGHT, Arrangement, PlayedNote
+from valley.model.arrangement import LEFT, RIGHT, Arrangement, Pedal, PlayedNote
 from valley.model.chart import Chart
 
 TICKS_PER_QUARTER: Final = 480
 _SIGNATURES = {"2/4": (2, 4, 24), "3/4": (3, 4, 24), "4/4": (4, 4, 24), "6/8": (6, 8, 36)}
 _VELOCITY, _MELODY_VELOCITY, _ACCENT_VELOCITY = 64, 84, 76
+_SUSTAIN, _PEDAL_TICKS = 64, TICKS_PER_QUARTER // 8
 _GRACE_TICKS = TICKS_PER_QUARTER // 8
 TUNE: Final = "Tune"  # the melody by itself, beside the hands
 _KEY_NAMES = {
@@ -42,8 +44,9 @@ def dump_midi(chart: Chart, arrangement: Arrangement) -> bytes:
     file = mido.MidiFile(type=1, ticks_per_beat=TICKS_PER_QUARTER)
     file.tracks.append(_conductor(chart))
     notes = [n for part in arrangement.parts for n in part.notes]
+    pedals = [p for part in arrangement.parts for p in part.pedals]
     for channel, (hand, title) in enumerate(((RIGHT, "Right hand"), (LEFT, "Left hand"))):
-        file.tracks.append(_hand_track(chart, [n for n in notes if n.hand == hand], title, channel))
+        file.tracks.append(_hand_track(chart, [n for n in notes if n.hand == hand], title, channel, pedals))
     if chart.melody:
         tune = [PlayedNote("tune", n.start, n.duration, n.midi, "", melody=True, grace=n.grace) for n in chart.melody]
         file.tracks.append(_hand_track(chart, tune, TUNE, 2))
@@ -110,7 +113,7 @@ def _minor_name(signature: int) -> str:
     return names[signature + 7] + "m"
 
 
-def _hand_track(chart: Chart, notes: list[PlayedNote], title: str, channel: int) -> mido.MidiTrack:
+def _hand_track(chart: Chart, notes: list[PlayedNote], title: str, channel: int, pedals: Sequence[Pedal] = ()) -> mido.MidiTrack:
     events: list[tuple[int, int, mido.Message | mido.MetaMessage]] = [(0, 0, mido.Message("program_change", program=0, channel=channel))]
     for note in notes:
         velocity = _MELODY_VELOCITY if note.melody else _ACCENT_VELOCITY if note.accent else _VELOCITY
@@ -119,4 +122,9 @@ def _hand_track(chart: Chart, notes: list[PlayedNote], title: str, channel: int)
             start, end = max(0, start - _GRACE_TICKS), max(start, _GRACE_TICKS)
         events.append((start, 2, mido.Message("note_on", note=note.midi, velocity=velocity, channel=channel)))
         events.append((end, 1, mido.Message("note_off", note=note.midi, velocity=0, channel=channel)))
+    for pedal in pedals:  # it comes up with the new chord and goes down again just after it
+        down, up = _ticks(chart, pedal.start) + _PEDAL_TICKS, _ticks(chart, pedal.end)
+        if notes and down < up:
+            events.append((down, 3, mido.Message("control_change", control=_SUSTAIN, value=127, channel=channel)))
+            events.append((up, 0, mido.Message("control_change", control=_SUSTAIN, value=0, channel=channel)))
     return _track(title, events)

@@ -11,7 +11,7 @@ from typing import Any
 from valley.formats._codec import save_bytes
 from valley.formats.harmony import write_kind
 from valley.formats.repeats import Fold, find_folds
-from valley.model.arrangement import LEFT, RIGHT, Arrangement, PlayedNote
+from valley.model.arrangement import LEFT, RIGHT, Arrangement, Pedal, PlayedNote
 from valley.model.chart import Chart, ChartChord, Grid
 from valley.theory.pitch import parse_pitch
 
@@ -38,6 +38,7 @@ def dump_musicxml(chart: Chart, arrangement: Arrangement, *, fold: bool = True) 
     notes = [n for part in arrangement.parts for n in part.notes]
     folds = find_folds(chart, arrangement) if fold else ()
     staves = [_build_staff(chart, [n for n in notes if n.hand == hand], hand, folds) for hand in (RIGHT, LEFT)]
+    _mark_pedal(staves[1], chart, [p for part in arrangement.parts for p in part.pedals])
     score = stream.Score(id="song")
     score.metadata = metadata.Metadata(title=chart.title, composer="")
     for staff in staves:
@@ -74,6 +75,26 @@ def _build_staff(chart: Chart, notes: Sequence[PlayedNote], hand: str, folds: Se
     _mark_folds(staff, folds)
     staff.makeAccidentals(inPlace=True, cautionaryPitchClass=False, cautionaryNotImmediateRepeat=False, overrideStatus=True)
     return staff.splitAtDurations(recurse=True)[0]
+
+
+def _mark_pedal(staff: Any, chart: Chart, pedals: Sequence[Pedal]) -> None:
+    """Where the pedal goes down and comes up, under the left hand's notes; what a repeat sign plays again is not marked again."""
+    from music21 import expressions, harmony
+
+    grid = chart.grid
+    places = []
+    for measure in staff.getElementsByClass("Measure"):
+        start, quarter = grid.bar_start(measure.number), grid.meter_of(measure.number).quarters_per_beat
+        for element in measure.recurse().notesAndRests:
+            if not isinstance(element, harmony.Harmony) and not element.duration.isGrace:
+                places.append((start + Fraction(element.getOffsetInHierarchy(measure)).limit_denominator(48) / quarter, element))
+    places.sort(key=lambda row: row[0])
+    for pedal in pedals:
+        inside = [element for beat, element in places if pedal.start <= beat < pedal.end]
+        if inside:
+            mark = expressions.PedalMark(*dict.fromkeys((inside[0], inside[-1])))
+            mark.pedalForm, mark.pedalType = expressions.PedalForm.Line, expressions.PedalType.Sustain
+            staff.insert(0, mark)
 
 
 def _open_bar(measure: Any, chart: Chart, bar: int, hand: str, signature: int | None) -> int:

@@ -6,6 +6,7 @@ from fractions import Fraction
 from valley.arranging.pattern_library import PATTERNS
 from valley.arranging.patterns import count_form, write_slots
 from valley.arranging.reach import hand_named, key_range, keyboard_range, white_keys
+from valley.arranging.sounding import sounding_end
 from valley.checking import Finding
 from valley.lesson.moves import describe_move
 from valley.lesson.overlay import split_steps
@@ -105,7 +106,7 @@ def _show_part(work: Work, part: PartArrangement, most: float, frame: tuple[int,
         lead_in=own.lead_in,
         ending=own.ending,
         grips=grips,
-        notes=[_show_note(n) for n in part.notes],
+        notes=[_show_note(part, n) for n in part.notes],
         links=[_show_link(work.chart, k) for k in part.links],
         notices=list(part.notices),
     )
@@ -148,11 +149,12 @@ def _show_hand(hand: tuple[HandNote, ...], held: set[int]) -> list[HandNoteOut]:
     return [HandNoteOut(pitch=n.pitch, midi=n.midi, member=n.member, finger=n.finger, optional=n.optional, kept=n.midi in held) for n in hand]
 
 
-def _show_note(n: PlayedNote) -> PlayedNoteOut:
+def _show_note(part: PartArrangement, n: PlayedNote) -> PlayedNoteOut:
     return PlayedNoteOut(
         hand=n.hand,
         start_beats=float(n.start),
         duration_beats=float(n.duration),
+        sounds_beats=float(sounding_end(part, n) - n.start),
         midi=n.midi,
         pitch=n.pitch,
         melody=n.melody,

@@ -21,7 +21,7 @@ const Column = styled.div`
 
 const playable = (arrangement: Schemas["ArrangementOut"] | undefined) =>
   arrangement?.parts.flatMap((p) =>
-    p.notes.map((n) => ({ start: n.start_beats, duration: n.duration_beats, midi: n.midi, hand: n.hand })),
+    p.notes.map((n) => ({ start: n.start_beats, duration: n.sounds_beats, midi: n.midi, hand: n.hand })),
   ) ?? [];
 
 /** Time runs down between two banks: what each hand plays in one part, and the recording as the river. */

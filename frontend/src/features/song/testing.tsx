@@ -268,6 +268,7 @@ export const ARRANGEMENT: Schemas["ArrangementOut"] = {
           hand: "right",
           start_beats: 0,
           duration_beats: 1,
+          sounds_beats: 1,
           midi: 70,
           pitch: "Bb4",
           melody: true,

@@ -144,6 +144,7 @@ class PlayedNoteOut(Schema):
     hand: str
     start_beats: float
     duration_beats: float
+    sounds_beats: float
     midi: int
     pitch: str
     melody: bool
