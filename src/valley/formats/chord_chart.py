@@ -19,13 +19,16 @@ from dataclasses import dataclass, field, replace
 from fractions import Fraction
 
 from valley.errors import FormatError, ValleyError
+from valley.formats.chart_lines import Cell, cells_of, is_line, read_cues, read_passages, read_tune, write_lines
 from valley.model.chart import Chart, ChartChord, Grid, KeyArea, MeterChange, Part
+from valley.model.passage import Passage
 from valley.theory.chord import NO_CHORD, parse_harte, parse_symbol
 from valley.theory.key import Key
 from valley.theory.meter import Meter
 
 _HEADER = re.compile(r"(title|key|meter|metre|tempo|pickup)\s*:\s*(.+)$", re.IGNORECASE)
 _PART = re.compile(r"\[([^\]]*)\]\s*$")
+HELD = "_"  # the chord before goes on
 _LENGTH = re.compile(r"(.*?):(\d+(?:[./]\d+)?)$")
 
 
@@ -45,6 +48,8 @@ class _Draft:
     beats: list[float] = field(default_factory=list)  # length of each beat in seconds
     parts: list[tuple[str, int]] = field(default_factory=list)  # name, index of the first bar
     begun: bool = False
+    row: tuple[int, int] = (1, 0)  # number of the first bar of the last line of bars, and how many
+    cells: list[Cell] = field(default_factory=list)  # of the lines under the bars
 
     @property
     def now(self) -> int:
@@ -52,7 +57,12 @@ class _Draft:
 
 
 def parse_chord_chart(text: str, *, title: str = "Untitled") -> Chart:
-    """The chart of a text.
+    """The chart of a text, without what its lines say of the hands; see ``parse_song_chart``."""
+    return parse_song_chart(text, title=title)[0]
+
+
+def parse_song_chart(text: str, *, title: str = "Untitled") -> tuple[Chart, tuple[Passage, ...]]:
+    """The chart of a text, with its tune and cue words, and what both hands play where it is written.
 
     Parts are bracketed lines; without any, stanzas between blank lines; which of them are repeats is not looked for here.
     ``title`` is used where the text has none.
@@ -71,12 +81,18 @@ def parse_chord_chart(text: str, *, title: str = "Untitled") -> Chart:
             fresh = fresh or not line
             continue
         try:
+            if is_line(line):
+                draft.cells += cells_of(line, *draft.row, number)
+                fresh = False
+                continue
             fresh = _read_line(draft, line, new_stanza=fresh and not bracketed)
         except ValleyError as error:
             raise FormatError(f"line {number}: {error}") from error
     if not draft.bars:
         raise FormatError("the chord chart holds no bars; write them between bars, such as | F | C/E | Dm | Bb |")
-    return _finish(draft, draft.title or title)
+    chart = _finish(draft, draft.title or title)
+    tune, cues = read_tune(draft.cells, chart.grid), read_cues(draft.cells, chart.grid)
+    return replace(chart, melody=tune, cues=cues), read_passages(draft.cells, chart.grid)
 
 
 def _read_line(draft: _Draft, line: str, *, new_stanza: bool) -> bool:
@@ -88,8 +104,10 @@ def _read_line(draft: _Draft, line: str, *, new_stanza: bool) -> bool:
     if "|" in line and not header:
         if new_stanza:
             draft.parts.append(("", len(draft.bars)))
+        first = len(draft.bars) + 1 if draft.begun or not draft.pickup else 0
         for cell in _cells(line):
             _read_bar(draft, cell)
+        draft.row = (first, len(draft.bars) + 1 - first)
         return False
     if header:
         _read_header(draft, header[1].lower(), header[2].strip())
@@ -161,14 +179,38 @@ def _place(draft: _Draft, cell: str, beats: int) -> None:
             raise FormatError(f"% repeats a bar of another length than {beats} beats; write its chords out")
         draft.chords += [(at - before + start, n, label) for at, n, label in repeated]
     elif not words:
-        label = draft.chords[-1][2] if draft.chords else NO_CHORD
-        draft.chords.append((start, Fraction(beats), label))
+        _hold(draft, start, Fraction(beats))
+    elif len(words) == 1 and (long := _LENGTH.match(cell)) and Fraction(long[2]) > beats and Fraction(long[2]) % beats == 0:
+        _place_long(draft, long[1], beats, int(Fraction(long[2]) / beats))
+        return
     else:
         at = start
         for label, n in _share(words, beats, draft.meter):
-            draft.chords.append((at, n, label))
+            if label == HELD:
+                _hold(draft, at, n)
+            else:
+                draft.chords.append((at, n, label))
             at += n
     draft.beats += [60 / draft.tempo] * beats
+
+
+def _hold(draft: _Draft, start: Fraction, beats: Fraction) -> None:
+    """The chord before goes on, without being struck again."""
+    if draft.chords:
+        at, n, label = draft.chords[-1]
+        draft.chords[-1] = (at, n + beats, label)
+    else:
+        draft.chords.append((start, beats, NO_CHORD))
+
+
+def _place_long(draft: _Draft, symbol: str, beats: int, bars: int) -> None:
+    """One chord that is held over several bars."""
+    chord = parse_symbol(symbol)
+    draft.chords.append((Fraction(draft.now), Fraction(beats * bars), chord.to_harte() if chord else NO_CHORD))
+    draft.beats += [60 / draft.tempo] * beats
+    for _ in range(bars - 1):
+        draft.bars.append(draft.now)
+        draft.beats += [60 / draft.tempo] * beats
 
 
 def _share(words: Sequence[str], beats: int, meter: str) -> list[tuple[str, Fraction]]:
@@ -176,8 +218,9 @@ def _share(words: Sequence[str], beats: int, meter: str) -> list[tuple[str, Frac
     labels, lengths = [], []
     for word in words:
         match = _LENGTH.match(word)
-        chord = parse_symbol(match[1] if match else word)
-        labels.append(chord.to_harte() if chord else NO_CHORD)
+        symbol = match[1] if match else word
+        chord = parse_symbol(symbol) if symbol != HELD else None
+        labels.append(HELD if symbol == HELD else chord.to_harte() if chord else NO_CHORD)
         lengths.append(Fraction(match[2]) if match else None)
     given = [n for n in lengths if n is not None]
     if not given:
@@ -199,12 +242,7 @@ def _finish(draft: _Draft, title: str) -> Chart:
         times.append(round(times[-1] + seconds, 6))
     if len(times) < 2:
         raise FormatError("the chord chart holds a single beat; write at least one whole bar")
-    chords: list[ChartChord] = []
-    for start, length, label in draft.chords:
-        if chords and chords[-1].label == label and start not in draft.bars:
-            last = chords.pop()
-            start, length = last.start, last.duration + length
-        chords.append(ChartChord(start, length, parse_harte(label)))
+    chords = [ChartChord(start, length, parse_harte(label)) for start, length, label in draft.chords]
     keys = sorted(draft.keys, key=lambda k: k.start) or [guess_key(chords)]
     if keys[0].start > 0:
         keys = [replace(guess_key([c for c in chords if c.start < keys[0].start]), start=Fraction(0)), *keys]
@@ -234,8 +272,9 @@ def guess_key(chords: Sequence[ChartChord]) -> KeyArea:
     return KeyArea(Fraction(0), str(best.tonic), best.mode, 0.5)
 
 
-def dump_chord_chart(chart: Chart) -> str:
-    """The text of a chart: what it reads back has the same bars, chords, keys, metres and parts."""
+def dump_chord_chart(chart: Chart, passages: Sequence[Passage] = ()) -> str:
+    """The text of a chart, and of what was written for the hands: what it reads back has the same bars, chords, keys, metres, parts, tune, cue words
+    and notes."""
     grid = chart.grid
     lines = [f"title: {chart.title}", f"key: {chart.keys[0].key}", f"meter: {grid.meter}", f"tempo: {chart.bpm:g}"]
     if grid.pickup:
@@ -244,10 +283,12 @@ def dump_chord_chart(chart: Chart) -> str:
     keys = {grid.place(k.start)[0]: k for k in chart.keys[1:]}
     meters = {grid.place(Fraction(c.beat))[0]: c.meter for c in grid.changes}
     row: list[str] = []
+    first = 0
 
     def flush() -> None:
         if row:
             lines.append("| " + " | ".join(row) + " |")
+            lines.extend(write_lines(chart, passages, range(first, first + len(row))))
             row.clear()
 
     for bar in range(0 if grid.pickup else 1, grid.bars + 1):
@@ -259,6 +300,7 @@ def dump_chord_chart(chart: Chart) -> str:
             flush()
         lines += [f"key: {keys[bar].key}"] if bar in keys else []
         lines += [f"meter: {meters[bar]}"] if bar in meters else []
+        first = first if row else bar
         row.append(_dump_bar(chart, bar))
     flush()
     return "\n".join(lines) + "\n"
@@ -266,8 +308,11 @@ def dump_chord_chart(chart: Chart) -> str:
 
 def _dump_bar(chart: Chart, bar: int) -> str:
     start, end = chart.grid.bar_start(bar), chart.grid.bar_start(bar + 1)
-    inside = [(max(c.start, start), min(c.end, end), c.chord) for c in chart.sounding_in(bar) if c.start < end and c.end > start]
-    said = [(chord.to_symbol() if chord else NO_CHORD, b - a) for a, b, chord in inside]
+    inside = [c for c in chart.sounding_in(bar) if c.start < end and c.end > start]
+    if len(inside) == 1 and inside[0].start < start and inside[0].end >= end:
+        return ""  # held on
+    names = [HELD if c.start < start else c.chord.to_symbol() if c.chord else NO_CHORD for c in inside]
+    said = [(name, min(c.end, end) - max(c.start, start)) for name, c in zip(names, inside, strict=True)]
     if said:
         short = end - start - sum((n for _, n in said), Fraction(0))  # a bar that the recording cuts short is written whole
         said[-1] = (said[-1][0], said[-1][1] + short)

@@ -145,7 +145,12 @@ HANDOUTS: tuple[Handout, ...] = (
         "lesson.txt", "The lesson in words", "Step by step, to read aloud.", "text/plain; charset=utf-8", "read", lambda w: dump_lesson_text(w.lesson).encode()
     ),
     Handout(
-        "chords.txt", "Chord chart", "Bars, parts and chords as plain text.", "text/plain; charset=utf-8", "read", lambda w: dump_chord_chart(w.chart).encode()
+        "chords.txt",
+        "Chord chart",
+        "Bars, parts, chords and notes as plain text.",
+        "text/plain; charset=utf-8",
+        "read",
+        lambda w: dump_chord_chart(w.chart, w.choices.passages).encode(),
     ),
     Handout("score.musicxml", "Notation file", "MusicXML 4, for any notation program.", "application/vnd.recordare.musicxml+xml", "play", _musicxml),
     Handout(

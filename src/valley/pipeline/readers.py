@@ -74,9 +74,10 @@ def _of_score(read: Callable[[bytes, str], Score]) -> Callable[[bytes, str], Son
 
 
 def _chord_chart(data: bytes, title: str) -> SongState:
-    from valley.formats.chord_chart import parse_chord_chart
+    from valley.formats.chord_chart import parse_song_chart
 
-    return SongState(mark_repeats(parse_chord_chart(_decode(data), title=title)))
+    chart, passages = parse_song_chart(_decode(data), title=title)
+    return SongState(mark_repeats(chart), Choices(passages=passages))
 
 
 def _chords_csv(data: bytes, title: str) -> SongState:
