@@ -53,6 +53,7 @@ SHORT: dict[str, list[dict[str, Any]]] = {
         {"start": "0", "hand": "right", "midi": 91, "finger": 4, "add": True},
         {"start": "1/2", "hand": "right", "midi": 93, "lasting": "1/2", "add": True},
     ],
+    "mean_this": [{"start": "0", "check": "bass", "says": "Bar 1, C: G3 sounds lowest.", "reason": "on purpose"}],
     "take_link": [{"start": "4", "link": "walk", "form": "easier"}],
     "set_chord_pattern": [{"start": "0", "pattern": "broken"}],
     "write_pattern": [{"name": "mine", "left": "low@2 upper@2"}],

@@ -1466,6 +1466,18 @@ export interface components {
              */
             state: "open" | "mended" | "kept";
         };
+        /**
+         * ClosedOut
+         * @description A finding that the creator means as it is, why, and the edit that opens it again.
+         */
+        ClosedOut: {
+            /** Open */
+            open: components["schemas"]["SetChord"] | components["schemas"]["SetBass"] | components["schemas"]["InsertChord"] | components["schemas"]["SplitChord"] | components["schemas"]["JoinChord"] | components["schemas"]["DeleteChord"] | components["schemas"]["MoveChange"] | components["schemas"]["AddNote"] | components["schemas"]["ChangeNote"] | components["schemas"]["DeleteNote"] | components["schemas"]["SplitNote"] | components["schemas"]["JoinNote"] | components["schemas"]["TransposeNotes"] | components["schemas"]["SnapNotes"] | components["schemas"]["DoubleTempo"] | components["schemas"]["HalveTempo"] | components["schemas"]["SetMeter"] | components["schemas"]["SetBarOne"] | components["schemas"]["NudgeBeat"] | components["schemas"]["TapTempo"] | components["schemas"]["SetKey"] | components["schemas"]["RemoveKey"] | components["schemas"]["SetCue"] | components["schemas"]["SplitPart"] | components["schemas"]["MergePart"] | components["schemas"]["MovePart"] | components["schemas"]["RenamePart"] | components["schemas"]["MarkRepeat"] | components["schemas"]["DeclareRepeats"] | components["schemas"]["SetHands"] | components["schemas"]["VaryPart"] | components["schemas"]["ChangeGrip"] | components["schemas"]["TakePlayed"] | components["schemas"]["WritePassage"] | components["schemas"]["MeanThis"] | components["schemas"]["ForgetPassage"] | components["schemas"]["ChangePlayed"] | components["schemas"]["TakeLink"] | components["schemas"]["SetChordPattern"] | components["schemas"]["WritePattern"] | components["schemas"]["SetSchool"] | components["schemas"]["WriteStep"] | components["schemas"]["ForgetStep"] | components["schemas"]["RenameSong"] | components["schemas"]["PlanLessons"];
+            /** Reason */
+            reason: string;
+            /** Sentence */
+            sentence: string;
+        };
         /** CommentOut */
         CommentOut: {
             /** Bar */
@@ -1633,7 +1645,7 @@ export interface components {
          */
         EditIn: {
             /** Edit */
-            edit: components["schemas"]["SetChord"] | components["schemas"]["SetBass"] | components["schemas"]["InsertChord"] | components["schemas"]["SplitChord"] | components["schemas"]["JoinChord"] | components["schemas"]["DeleteChord"] | components["schemas"]["MoveChange"] | components["schemas"]["AddNote"] | components["schemas"]["ChangeNote"] | components["schemas"]["DeleteNote"] | components["schemas"]["SplitNote"] | components["schemas"]["JoinNote"] | components["schemas"]["TransposeNotes"] | components["schemas"]["SnapNotes"] | components["schemas"]["DoubleTempo"] | components["schemas"]["HalveTempo"] | components["schemas"]["SetMeter"] | components["schemas"]["SetBarOne"] | components["schemas"]["NudgeBeat"] | components["schemas"]["TapTempo"] | components["schemas"]["SetKey"] | components["schemas"]["RemoveKey"] | components["schemas"]["SetCue"] | components["schemas"]["SplitPart"] | components["schemas"]["MergePart"] | components["schemas"]["MovePart"] | components["schemas"]["RenamePart"] | components["schemas"]["MarkRepeat"] | components["schemas"]["DeclareRepeats"] | components["schemas"]["SetHands"] | components["schemas"]["VaryPart"] | components["schemas"]["ChangeGrip"] | components["schemas"]["TakePlayed"] | components["schemas"]["WritePassage"] | components["schemas"]["ForgetPassage"] | components["schemas"]["ChangePlayed"] | components["schemas"]["TakeLink"] | components["schemas"]["SetChordPattern"] | components["schemas"]["WritePattern"] | components["schemas"]["SetSchool"] | components["schemas"]["WriteStep"] | components["schemas"]["ForgetStep"] | components["schemas"]["RenameSong"] | components["schemas"]["PlanLessons"];
+            edit: components["schemas"]["SetChord"] | components["schemas"]["SetBass"] | components["schemas"]["InsertChord"] | components["schemas"]["SplitChord"] | components["schemas"]["JoinChord"] | components["schemas"]["DeleteChord"] | components["schemas"]["MoveChange"] | components["schemas"]["AddNote"] | components["schemas"]["ChangeNote"] | components["schemas"]["DeleteNote"] | components["schemas"]["SplitNote"] | components["schemas"]["JoinNote"] | components["schemas"]["TransposeNotes"] | components["schemas"]["SnapNotes"] | components["schemas"]["DoubleTempo"] | components["schemas"]["HalveTempo"] | components["schemas"]["SetMeter"] | components["schemas"]["SetBarOne"] | components["schemas"]["NudgeBeat"] | components["schemas"]["TapTempo"] | components["schemas"]["SetKey"] | components["schemas"]["RemoveKey"] | components["schemas"]["SetCue"] | components["schemas"]["SplitPart"] | components["schemas"]["MergePart"] | components["schemas"]["MovePart"] | components["schemas"]["RenamePart"] | components["schemas"]["MarkRepeat"] | components["schemas"]["DeclareRepeats"] | components["schemas"]["SetHands"] | components["schemas"]["VaryPart"] | components["schemas"]["ChangeGrip"] | components["schemas"]["TakePlayed"] | components["schemas"]["WritePassage"] | components["schemas"]["MeanThis"] | components["schemas"]["ForgetPassage"] | components["schemas"]["ChangePlayed"] | components["schemas"]["TakeLink"] | components["schemas"]["SetChordPattern"] | components["schemas"]["WritePattern"] | components["schemas"]["SetSchool"] | components["schemas"]["WriteStep"] | components["schemas"]["ForgetStep"] | components["schemas"]["RenameSong"] | components["schemas"]["PlanLessons"];
             /**
              * Key
              * @default
@@ -1691,6 +1703,8 @@ export interface components {
             bar: number | null;
             /** Check */
             check: string;
+            /** Meant */
+            meant: components["schemas"]["SetChord"] | components["schemas"]["SetBass"] | components["schemas"]["InsertChord"] | components["schemas"]["SplitChord"] | components["schemas"]["JoinChord"] | components["schemas"]["DeleteChord"] | components["schemas"]["MoveChange"] | components["schemas"]["AddNote"] | components["schemas"]["ChangeNote"] | components["schemas"]["DeleteNote"] | components["schemas"]["SplitNote"] | components["schemas"]["JoinNote"] | components["schemas"]["TransposeNotes"] | components["schemas"]["SnapNotes"] | components["schemas"]["DoubleTempo"] | components["schemas"]["HalveTempo"] | components["schemas"]["SetMeter"] | components["schemas"]["SetBarOne"] | components["schemas"]["NudgeBeat"] | components["schemas"]["TapTempo"] | components["schemas"]["SetKey"] | components["schemas"]["RemoveKey"] | components["schemas"]["SetCue"] | components["schemas"]["SplitPart"] | components["schemas"]["MergePart"] | components["schemas"]["MovePart"] | components["schemas"]["RenamePart"] | components["schemas"]["MarkRepeat"] | components["schemas"]["DeclareRepeats"] | components["schemas"]["SetHands"] | components["schemas"]["VaryPart"] | components["schemas"]["ChangeGrip"] | components["schemas"]["TakePlayed"] | components["schemas"]["WritePassage"] | components["schemas"]["MeanThis"] | components["schemas"]["ForgetPassage"] | components["schemas"]["ChangePlayed"] | components["schemas"]["TakeLink"] | components["schemas"]["SetChordPattern"] | components["schemas"]["WritePattern"] | components["schemas"]["SetSchool"] | components["schemas"]["WriteStep"] | components["schemas"]["ForgetStep"] | components["schemas"]["RenameSong"] | components["schemas"]["PlanLessons"];
             mend: components["schemas"]["MendOut"] | null;
             /** Part */
             part: number | null;
@@ -1993,6 +2007,8 @@ export interface components {
         };
         /** LessonOut */
         LessonOut: {
+            /** Closed */
+            closed: components["schemas"]["ClosedOut"][];
             /** Errors */
             errors: number;
             /** Findings */
@@ -2158,6 +2174,33 @@ export interface components {
             /** Schools */
             schools: string[];
         };
+        /**
+         * MeanThis
+         * @description Close a finding – the check, where it is, the sentence it says – with a reason; ``again`` opens it again.
+         */
+        MeanThis: {
+            /**
+             * Again
+             * @default false
+             */
+            again: boolean;
+            /** Check */
+            check: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "mean_this";
+            /**
+             * Reason
+             * @default
+             */
+            reason: string;
+            /** Says */
+            says: string;
+            /** Start */
+            start: string | null;
+        };
         /** MelodyOut */
         MelodyOut: {
             /** Duration */
@@ -2183,7 +2226,7 @@ export interface components {
          */
         MendOut: {
             /** Edit */
-            edit: components["schemas"]["SetChord"] | components["schemas"]["SetBass"] | components["schemas"]["InsertChord"] | components["schemas"]["SplitChord"] | components["schemas"]["JoinChord"] | components["schemas"]["DeleteChord"] | components["schemas"]["MoveChange"] | components["schemas"]["AddNote"] | components["schemas"]["ChangeNote"] | components["schemas"]["DeleteNote"] | components["schemas"]["SplitNote"] | components["schemas"]["JoinNote"] | components["schemas"]["TransposeNotes"] | components["schemas"]["SnapNotes"] | components["schemas"]["DoubleTempo"] | components["schemas"]["HalveTempo"] | components["schemas"]["SetMeter"] | components["schemas"]["SetBarOne"] | components["schemas"]["NudgeBeat"] | components["schemas"]["TapTempo"] | components["schemas"]["SetKey"] | components["schemas"]["RemoveKey"] | components["schemas"]["SetCue"] | components["schemas"]["SplitPart"] | components["schemas"]["MergePart"] | components["schemas"]["MovePart"] | components["schemas"]["RenamePart"] | components["schemas"]["MarkRepeat"] | components["schemas"]["DeclareRepeats"] | components["schemas"]["SetHands"] | components["schemas"]["VaryPart"] | components["schemas"]["ChangeGrip"] | components["schemas"]["TakePlayed"] | components["schemas"]["WritePassage"] | components["schemas"]["ForgetPassage"] | components["schemas"]["ChangePlayed"] | components["schemas"]["TakeLink"] | components["schemas"]["SetChordPattern"] | components["schemas"]["WritePattern"] | components["schemas"]["SetSchool"] | components["schemas"]["WriteStep"] | components["schemas"]["ForgetStep"] | components["schemas"]["RenameSong"] | components["schemas"]["PlanLessons"];
+            edit: components["schemas"]["SetChord"] | components["schemas"]["SetBass"] | components["schemas"]["InsertChord"] | components["schemas"]["SplitChord"] | components["schemas"]["JoinChord"] | components["schemas"]["DeleteChord"] | components["schemas"]["MoveChange"] | components["schemas"]["AddNote"] | components["schemas"]["ChangeNote"] | components["schemas"]["DeleteNote"] | components["schemas"]["SplitNote"] | components["schemas"]["JoinNote"] | components["schemas"]["TransposeNotes"] | components["schemas"]["SnapNotes"] | components["schemas"]["DoubleTempo"] | components["schemas"]["HalveTempo"] | components["schemas"]["SetMeter"] | components["schemas"]["SetBarOne"] | components["schemas"]["NudgeBeat"] | components["schemas"]["TapTempo"] | components["schemas"]["SetKey"] | components["schemas"]["RemoveKey"] | components["schemas"]["SetCue"] | components["schemas"]["SplitPart"] | components["schemas"]["MergePart"] | components["schemas"]["MovePart"] | components["schemas"]["RenamePart"] | components["schemas"]["MarkRepeat"] | components["schemas"]["DeclareRepeats"] | components["schemas"]["SetHands"] | components["schemas"]["VaryPart"] | components["schemas"]["ChangeGrip"] | components["schemas"]["TakePlayed"] | components["schemas"]["WritePassage"] | components["schemas"]["MeanThis"] | components["schemas"]["ForgetPassage"] | components["schemas"]["ChangePlayed"] | components["schemas"]["TakeLink"] | components["schemas"]["SetChordPattern"] | components["schemas"]["WritePattern"] | components["schemas"]["SetSchool"] | components["schemas"]["WriteStep"] | components["schemas"]["ForgetStep"] | components["schemas"]["RenameSong"] | components["schemas"]["PlanLessons"];
             /** Words */
             words: string;
         };

@@ -12,7 +12,7 @@ import { OpenReports, RecordsSheet, useTimeSpent } from "./records";
 import { WayFilter } from "./shelf/WayFilter";
 import { FoundHere, isAbout } from "./song/FoundHere";
 import { PlayerBar } from "./song/PlayerBar";
-import { fakeServer, MEND, SONG, showInWorkspace } from "./song/testing";
+import { fakeServer, MEANT, MEND, SONG, showInWorkspace } from "./song/testing";
 
 const STAGES = ["asked", "chosen", "listened", "charted", "arranged", "scripted", "filmed", "published", "corrected"];
 
@@ -462,6 +462,7 @@ describe("What the checks find, in the margin where it arises", () => {
     start: "0",
     step: "",
     mend: MEND,
+    meant: MEANT,
     ...more,
   });
 
@@ -485,6 +486,22 @@ describe("What the checks find, in the margin where it arises", () => {
     await userEvent.setup().keyboard("z");
     await waitFor(() => expect(sent(calls, "POST /api/songs/5/edits")).toMatchObject({ edit: MEND.edit }));
     expect(await screen.findByText("gone")).toBeInTheDocument();
+  });
+
+  it("is closed with a reason where it is meant as it is", async () => {
+    const calls = fakeServer({
+      "GET /api/songs/5/findings": { body: [finding({})] },
+      "POST /api/songs/5/edits": { status: 404, body: { title: "gone", detail: "", kind: "error", data: {} } },
+    });
+    showInWorkspace(<FoundHere belongs={() => true} />);
+    const user = userEvent.setup();
+    await user.click(await screen.findByRole("button", { name: "I mean this" }));
+    await user.keyboard("small hands can roll it{Enter}");
+    await waitFor(() =>
+      expect(sent(calls, "POST /api/songs/5/edits")).toMatchObject({
+        edit: { ...MEANT, reason: "small hands can roll it" },
+      }),
+    );
   });
 
   it("is nothing where nothing belongs", async () => {

@@ -10,7 +10,7 @@ import { ScriptView } from "./script";
 import { PlayerBar } from "./song/PlayerBar";
 import { RouteRail } from "./song/RouteRail";
 import { SongHeader } from "./song/SongHeader";
-import { ARRANGEMENT, CHART, EDITED, fakeServer, MEND, showInWorkspace } from "./song/testing";
+import { ARRANGEMENT, CHART, EDITED, fakeServer, MEANT, MEND, showInWorkspace } from "./song/testing";
 import { SurveyView } from "./survey";
 
 const CHOICES = {
@@ -431,8 +431,10 @@ describe("Script", () => {
         start: "0",
         step: "",
         mend: MEND,
+        meant: MEANT,
       },
     ],
+    closed: [{ sentence: "Bar 3: meant so.", reason: "it is a joke", open: { ...MEANT, again: true } }],
     errors: 1,
     ready: false,
     ready_despite: 0,

@@ -8,16 +8,18 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import replace
 from fractions import Fraction
+from functools import lru_cache
 
 from valley.arranging.reach import hand_named, key_range, keyboard_range
 from valley.checking import chart as chart_checks
 from valley.checking import hands as hands_checks
 from valley.checking import lesson as lesson_checks
+from valley.checking import notes as notes_checks
+from valley.checking._grips import Room
 from valley.checking.finding import ERROR, NOTE, WARNING, Finding, Mend
-from valley.checking.hands import Room
 from valley.model.arrangement import Arrangement
 from valley.model.chart import Chart
-from valley.model.choices import Choices
+from valley.model.choices import Choices, gist_of
 from valley.model.lesson import Lesson
 from valley.song.work import Work
 
@@ -25,8 +27,24 @@ _ORDER = {ERROR: 0, WARNING: 1, NOTE: 2}
 
 
 def check_song(work: Work) -> tuple[Finding, ...]:
-    """Every finding of a song's chart, hands and lesson, the gravest first, then in the order of the song."""
+    """Every open finding of a song's chart, hands and lesson, the gravest first, then in the order of the song."""
+    meant = {m.place for m in work.choices.meant}
+    return tuple(f for f in _find_all(work) if _place(f) not in meant)
+
+
+def closed_findings(work: Work) -> tuple[tuple[Finding, str], ...]:
+    """The findings that the creator means as they are, each with the reason that was given."""
+    reasons = {m.place: m.reason for m in work.choices.meant}
+    return tuple((f, reasons[_place(f)]) for f in _find_all(work) if _place(f) in reasons)
+
+
+@lru_cache(maxsize=4)
+def _find_all(work: Work) -> tuple[Finding, ...]:
     return check_all(work.chart, work.arrangement, work.lesson, room_of(work.choices))
+
+
+def _place(finding: Finding) -> tuple[str, Fraction | None, str]:
+    return finding.check, finding.start, gist_of(finding.sentence)
 
 
 def room_of(choices: Choices) -> Room:
@@ -39,7 +57,7 @@ def check_all(chart: Chart, arrangement: Arrangement | None = None, lesson: Less
     """Findings of what there is: the chart alone, or with the hands (which need their ``room``) and the lesson."""
     found = [f for check in chart_checks.CHECKS for f in check(chart)]
     if arrangement is not None and room is not None:
-        found += [f for check in hands_checks.CHECKS for f in check(chart, arrangement, room)]
+        found += [f for check in (*hands_checks.CHECKS, *notes_checks.CHECKS) for f in check(chart, arrangement, room)]
         if lesson is not None:
             found += [f for check in lesson_checks.CHECKS for f in check(chart, arrangement, lesson)]
     return tuple(sorted(_thin(found), key=lambda f: (_ORDER[f.severity], f.start if f.start is not None else Fraction(-1))))
@@ -61,4 +79,4 @@ def _thin(found: Sequence[Finding]) -> list[Finding]:
     return out
 
 
-__all__ = ["ERROR", "NOTE", "WARNING", "Finding", "Mend", "Room", "check_all", "check_song", "room_of"]
+__all__ = ["ERROR", "NOTE", "WARNING", "Finding", "Mend", "Room", "check_all", "check_song", "closed_findings", "room_of"]

@@ -17,6 +17,7 @@ from valley.edits.grid import DoubleTempo, HalveTempo, NudgeBeat, SetBarOne, Set
 from valley.edits.grips import ChangeGrip, PlayedGrip, TakePlayed
 from valley.edits.keys import RemoveKey, SetKey
 from valley.edits.links import TakeLink
+from valley.edits.meaning import MeanThis
 from valley.edits.melody import AddNote, ChangeNote, DeleteNote, JoinNote, SnapNotes, SplitNote, TransposeNotes
 from valley.edits.parts import DeclareRepeats, MarkRepeat, MergePart, MovePart, RenamePart, SplitPart
 from valley.edits.passages import ChangePlayed, ForgetPassage, WritePassage
@@ -63,6 +64,7 @@ Edit = (
     | ChangeGrip
     | TakePlayed
     | WritePassage
+    | MeanThis
     | ForgetPassage
     | ChangePlayed
     | TakeLink
@@ -152,6 +154,7 @@ __all__ = [
     "TapTempo",
     "TransposeNotes",
     "VaryPart",
+    "MeanThis",
     "WritePassage",
     "WritePattern",
     "WriteStep",

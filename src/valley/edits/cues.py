@@ -1,4 +1,4 @@
-"""Cue words: the creator's own short word at a beat, to find the place by."""
+"""Cue words: the creator's own words at a beat, to find the place by."""
 
 from __future__ import annotations
 
@@ -11,7 +11,7 @@ from valley.edits._edit import ChartEdit
 from valley.errors import ParameterError
 from valley.model.chart import Chart, Cue
 
-LONGEST = 24  # letters: a cue, not a line of text that may be somebody's
+LONGEST = 80  # letters: a line of text to find the place by, not a verse
 
 
 @dataclass(frozen=True)
@@ -26,7 +26,7 @@ class SetCue(ChartEdit):
     def correct(self, chart: Chart) -> tuple[Chart, str]:
         text = " ".join(self.text.split())
         if len(text) > LONGEST:
-            raise ParameterError(f"a cue of {len(text)} letters is too long; it is a short word to find the place by, {LONGEST} letters at most")
+            raise ParameterError(f"a cue of {len(text)} letters is too long; it is a line to find the place by, {LONGEST} letters at most")
         if not 0 <= self.start < len(chart.grid.beats):
             raise ParameterError(f"start={self.start} must lie inside the song, beats 0 to {len(chart.grid.beats)}")
         cues = [c for c in chart.cues if c.start != self.start] + ([Cue(self.start, text)] if text else [])

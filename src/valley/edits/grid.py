@@ -69,6 +69,7 @@ def _move_choices(choices: Choices, held: Place, end: Fraction) -> Choices:
     links = {(held(k.start), k.kind): k for k in reversed(choices.taken_links)}
     return replace(
         choices,
+        meant=tuple(replace(m, start=None if m.start is None else held(m.start)) for m in choices.meant),
         grips=moved(choices.grips),
         chord_patterns=moved(choices.chord_patterns),
         taken_links=tuple(replace(link, start=start) for (start, _), link in sorted(links.items(), key=lambda row: row[0]) if start < end),

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from dataclasses import dataclass
 from fractions import Fraction
 from itertools import pairwise
@@ -96,6 +97,34 @@ class ChordPattern:
 
 
 @dataclass(frozen=True)
+class Meant:
+    """A finding that the creator means as it is: its check, where it is, what it says (see ``gist_of``), and why."""
+
+    check: str
+    start: Fraction | None
+    says: str
+    reason: str = ""
+
+    def __post_init__(self) -> None:
+        if self.start is not None:
+            require_place(self.start)
+        require(bool(self.says), "says", self.says, "be what the finding says")
+
+    @property
+    def place(self) -> tuple[str, Fraction | None, str]:
+        return self.check, self.start, self.says
+
+
+def gist_of(sentence: str) -> str:
+    """What a finding says without the numbers of bars and how often it comes, which change while it stays the same finding.
+
+    >>> gist_of("Bar 5, G: both hands play D4 (and in 3 more places).")
+    'bar, G: both hands play D4.'
+    """
+    return re.sub(r" \(and in \d+ more places\)", "", re.sub(r"\b[Bb]ars? \d+(?:(?: to | and |–)\d+)?", "bar", sentence))
+
+
+@dataclass(frozen=True)
 class Choices:
     """The song's settings and every single decision.
 
@@ -121,6 +150,7 @@ class Choices:
     chord_patterns: tuple[ChordPattern, ...] = ()
     patterns: tuple[Pattern, ...] = ()
     passages: tuple[Passage, ...] = ()
+    meant: tuple[Meant, ...] = ()
 
     def __post_init__(self) -> None:
         require_one_of("bass", self.bass, BASSES)

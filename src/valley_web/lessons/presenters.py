@@ -7,7 +7,8 @@ from valley.arranging.pattern_library import PATTERNS
 from valley.arranging.patterns import count_form, write_slots
 from valley.arranging.reach import hand_named, key_range, keyboard_range, white_keys
 from valley.arranging.sounding import sounding_end
-from valley.checking import Finding
+from valley.checking import Finding, closed_findings
+from valley.edits import MeanThis
 from valley.lesson.moves import describe_move
 from valley.lesson.overlay import split_steps
 from valley.lesson.script import LADDER
@@ -21,6 +22,7 @@ from valley.song import Work
 from valley_web.lessons.api.schemas import (
     ArrangementOut,
     CandidateOut,
+    ClosedOut,
     FindingOut,
     FormOut,
     GripOut,
@@ -208,6 +210,7 @@ def show_lesson(work: Work, findings: Sequence[Finding], song: Song, revision: R
         tempi=[round(work.chart.bpm * share) for share in LADDER],
         matters=[MatterOut(name=m, school=getattr(teaching.schools, m), schools=list(schools)) for m, schools in school_options().items()],
         findings=[show_finding(f) for f in findings],
+        closed=[ClosedOut(sentence=f.sentence, reason=why, open=MeanThis(f.start, f.check, f.sentence, again=True)) for f, why in closed_findings(work)],
         errors=sum(f.severity == "error" for f in findings),
         ready=song.ready_at is not None,
         ready_despite=song.ready_despite,
@@ -253,4 +256,5 @@ def show_finding(finding: Finding) -> FindingOut:
         start=None if finding.start is None else str(finding.start),
         step=finding.step,
         mend=MendOut(edit=finding.mend.edit, words=finding.mend.words) if finding.mend else None,
+        meant=MeanThis(finding.start, finding.check, finding.sentence),
     )

@@ -15,6 +15,7 @@ from valley.checking import ERROR, NOTE, WARNING, Finding, check_all, check_song
 from valley.checking.chart import CHECKS as CHART_CHECKS
 from valley.checking.hands import CHECKS as HANDS_CHECKS
 from valley.checking.lesson import CHECKS as LESSON_CHECKS
+from valley.checking.notes import CHECKS as NOTES_CHECKS
 from valley.edits import apply_edit
 from valley.errors import ValleyError
 from valley.formats.edit_json import dump_edit, read_edit
@@ -119,6 +120,6 @@ def test_the_room_is_that_of_hand_keyboard_and_camera() -> None:
 
 
 def test_every_check_says_what_it_looks_for() -> None:
-    for check in (*CHART_CHECKS, *HANDS_CHECKS, *LESSON_CHECKS):
+    for check in (*CHART_CHECKS, *HANDS_CHECKS, *NOTES_CHECKS, *LESSON_CHECKS):
         assert check.__doc__ and check.__doc__.endswith(".")
         assert check.__name__.startswith("check_")

@@ -6,7 +6,7 @@ import type { SongEdits } from "../../api/edits";
 import { useReady } from "../../api/lessons";
 import { Button, beatsOf, ErrorNotice, KeyCap, useShortcuts, withSigns } from "../../ui";
 import { OpenReports } from "../records";
-import { MarginHeading, useWorkspace } from "../song";
+import { MarginHeading, MeanThis, useWorkspace } from "../song";
 
 const List = styled.ul`
   list-style: none;
@@ -96,11 +96,28 @@ export function FindingsDesk({
                     go there
                   </Link>
                 )
-              )}
+              )}{" "}
+              <MeanThis finding={f} edit={edits.edit} />
             </div>
           </li>
         ))}
       </List>
+      {lesson.closed.length > 0 && (
+        <details>
+          <summary>Meant as they are: {lesson.closed.length}</summary>
+          <List aria-label="Meant as they are">
+            {lesson.closed.map((f) => (
+              <li key={f.sentence}>
+                {withSigns(f.sentence)}
+                {f.reason && <small>{f.reason}</small>}
+                <Button $quiet onPress={() => edits.edit.mutate({ edit: f.open as Schemas["MeanThis"] })}>
+                  look at it again
+                </Button>
+              </li>
+            ))}
+          </List>
+        </details>
+      )}
       <OpenReports song={song} onStep={onStep} />
       {(edits.edit.error || (ready.error && !open)) && <ErrorNotice error={edits.edit.error ?? ready.error} />}
       <section>

@@ -5,6 +5,7 @@ import { useSongEdits } from "../../api/edits";
 import { useFindings } from "../../api/lessons";
 import { Button, beatsOf, ErrorNotice, KeyCap, useShortcuts, withSigns } from "../../ui";
 import { useWorkspace } from "./context";
+import { MeanThis } from "./MeanThis";
 
 const QUIET_MS = 1200;
 const List = styled.ul`
@@ -66,13 +67,14 @@ export function FoundHere({ belongs, show: what = "chart" }: FoundHereProps) {
       {here.map((f) => (
         <li key={`${f.check} ${f.sentence}`} data-severity={f.severity}>
           {withSigns(f.sentence)}
-          {f.mend && (
-            <div>
+          <div>
+            {f.mend && (
               <Button $quiet onPress={() => mend(f)} isDisabled={edit.isPending}>
                 {f === first && <KeyCap>Z</KeyCap>} {withSigns(f.mend.words)}
               </Button>
-            </div>
-          )}
+            )}{" "}
+            <MeanThis finding={f} edit={edit} />
+          </div>
         </li>
       ))}
       {edit.error && <ErrorNotice error={edit.error} />}

@@ -4,5 +4,6 @@ export { LOUDNESS_RATE, usePlayer, useWorkspace, type Workspace } from "./contex
 export { FoundHere, isAbout } from "./FoundHere";
 export { Listening } from "./Listening";
 export { Desks, Margin, MarginHeading, Page } from "./layout";
+export { MeanThis } from "./MeanThis";
 export { SongWorkspace } from "./SongWorkspace";
 export { useCorrections } from "./useCorrections";

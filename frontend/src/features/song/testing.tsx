@@ -301,6 +301,16 @@ export const MEND: Schemas["MendOut"] = {
   words: "take Valley's grip",
 };
 
+/** What closes a finding that is meant as it is. */
+export const MEANT: Schemas["FindingOut"]["meant"] = {
+  kind: "mean_this",
+  start: "0",
+  check: "name",
+  says: "Bar 1, Bb: A is added.",
+  reason: "",
+  again: false,
+};
+
 /** Answers of a server that is not there, by "METHOD /path"; what was asked is kept in `calls`. */
 export function fakeServer(answers: Record<string, { status?: number; body: unknown }>) {
   const calls: { what: string; body: unknown }[] = [];

@@ -295,6 +295,15 @@ class FindingOut(Schema):
     start: str | None
     step: str
     mend: MendOut | None
+    meant: Annotated[Edit, Field(discriminator="kind")]  # the edit that closes it; a reason may be added
+
+
+class ClosedOut(Schema):
+    """A finding that the creator means as it is, why, and the edit that opens it again."""
+
+    sentence: str
+    reason: str
+    open: Annotated[Edit, Field(discriminator="kind")]
 
 
 class MatterOut(Schema):
@@ -320,6 +329,7 @@ class LessonOut(Schema):
     tempi: list[int]
     matters: list[MatterOut]
     findings: list[FindingOut]
+    closed: list[ClosedOut]
     errors: int
     ready: bool
     ready_despite: int
