@@ -110,7 +110,7 @@ export function FindingsDesk({
               <li key={f.sentence}>
                 {withSigns(f.sentence)}
                 {f.reason && <small>{f.reason}</small>}
-                <Button $quiet onPress={() => edits.edit.mutate({ edit: f.open as Schemas["MeanThis"] })}>
+                <Button $quiet onPress={() => edits.edit.mutate({ edit: f.open })}>
                   look at it again
                 </Button>
               </li>

@@ -22,7 +22,7 @@ export function MeanThis({ finding, edit }: MeanThisProps) {
       style={{ display: "flex", gap: "0.4rem", flexWrap: "wrap", alignItems: "baseline" }}
       onSubmit={(e) => {
         e.preventDefault();
-        edit.mutate({ edit: { ...finding.meant, reason } as Schemas["MeanThis"] });
+        edit.mutate({ edit: { ...finding.meant, reason } });
       }}
     >
       <input

@@ -6,7 +6,7 @@ from typing import Annotated, Literal
 from ninja import Schema
 from pydantic import Field
 
-from valley.edits import Edit
+from valley.edits import Edit, MeanThis
 from valley_web.songs.api.schemas import ChartOut, TwinOut
 
 
@@ -295,7 +295,7 @@ class FindingOut(Schema):
     start: str | None
     step: str
     mend: MendOut | None
-    meant: Annotated[Edit, Field(discriminator="kind")]  # the edit that closes it; a reason may be added
+    meant: MeanThis  # the edit that closes it; a reason may be added
 
 
 class ClosedOut(Schema):
@@ -303,7 +303,7 @@ class ClosedOut(Schema):
 
     sentence: str
     reason: str
-    open: Annotated[Edit, Field(discriminator="kind")]
+    open: MeanThis
 
 
 class MatterOut(Schema):
