@@ -54,6 +54,7 @@ SHORT: dict[str, list[dict[str, Any]]] = {
         {"start": "1/2", "hand": "right", "midi": 93, "lasting": "1/2", "add": True},
     ],
     "mean_this": [{"start": "0", "check": "bass", "says": "Bar 1, C: G3 sounds lowest.", "reason": "on purpose"}],
+    "take_pass": [{"start": "0", "duration": "4", "keys": [{"at": "0.02", "lasting": "0.9", "midi": 48}, {"at": "1.05", "lasting": "0.4", "midi": 67}]}],
     "take_link": [{"start": "4", "link": "walk", "form": "easier"}],
     "set_chord_pattern": [{"start": "0", "pattern": "broken"}],
     "write_pattern": [{"name": "mine", "left": "low@2 upper@2"}],

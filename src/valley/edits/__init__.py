@@ -22,6 +22,7 @@ from valley.edits.melody import AddNote, ChangeNote, DeleteNote, JoinNote, SnapN
 from valley.edits.parts import DeclareRepeats, MarkRepeat, MergePart, MovePart, RenamePart, SplitPart
 from valley.edits.passages import ChangePlayed, ForgetPassage, WritePassage
 from valley.edits.patterns import SetChordPattern, WritePattern
+from valley.edits.playing import PlayedKey, TakePass
 from valley.edits.settings import PlanLessons, RenameSong
 from valley.edits.teaching import ForgetStep, SetSchool, WriteStep
 from valley.edits.voicing import SetHands, VaryPart
@@ -65,6 +66,7 @@ Edit = (
     | TakePlayed
     | WritePassage
     | MeanThis
+    | TakePass
     | ForgetPassage
     | ChangePlayed
     | TakeLink
@@ -155,6 +157,8 @@ __all__ = [
     "TransposeNotes",
     "VaryPart",
     "MeanThis",
+    "PlayedKey",
+    "TakePass",
     "WritePassage",
     "WritePattern",
     "WriteStep",

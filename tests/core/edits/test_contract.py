@@ -37,6 +37,7 @@ from valley.edits import (
     NudgeBeat,
     PlanLessons,
     PlayedGrip,
+    PlayedKey,
     RemoveKey,
     RenamePart,
     RenameSong,
@@ -54,6 +55,7 @@ from valley.edits import (
     SplitNote,
     SplitPart,
     TakeLink,
+    TakePass,
     TakePlayed,
     TapTempo,
     TransposeNotes,
@@ -136,6 +138,16 @@ def written_passage(draw: st.DrawFn, song: SongState) -> WritePassage:
     return WritePassage(F(first), hand_of(draw), F(lasting), draw(written_notes(F(lasting))), times=times, source=draw(st.sampled_from(["written", "played"])))
 
 
+def played_pass(draw: st.DrawFn, song: SongState) -> TakePass:
+    """A few keys over a stretch, anywhere near the counts."""
+    first = draw(st.integers(0, len(song.chart.grid.beats) - 1))
+    lasting = draw(st.integers(1, min(8, len(song.chart.grid.beats) - first)))
+    key = st.builds(
+        PlayedKey, st.fractions(first, F(2 * (first + lasting) - 1, 2), max_denominator=97), st.fractions(F(1, 20), 2, max_denominator=97), st.integers(36, 84)
+    )
+    return TakePass(F(first), F(lasting), tuple(draw(st.lists(key, min_size=1, max_size=6))), strength=draw(st.sampled_from([0.5, 1.0])))
+
+
 def changed_played(draw: st.DrawFn, song: SongState) -> ChangePlayed:
     notes = [n for p in Work(song).arrangement.parts for n in p.notes if not n.grace]
     assume(notes)
@@ -216,6 +228,7 @@ EXAMPLES: dict[type, Example] = {
     ForgetPassage: forgotten_passage,
     ChangePlayed: changed_played,
     MeanThis: lambda d, s: MeanThis(beat(d, s), "bass", "Bar 2, F: C3 sounds lowest.", d(st.sampled_from(["", "on purpose"]))),
+    TakePass: played_pass,
     TakeLink: lambda d, s: TakeLink(beat(d, s), d(st.sampled_from(["walk", "fill"])), form=d(st.sampled_from(["", "full", "easier"]))),
     SetChordPattern: lambda d, s: SetChordPattern(chord_start(d, s), d(st.sampled_from(["", "broken", "every-beat"]))),
     WritePattern: lambda d, s: WritePattern("mine", left="low@2 upper@2"),
