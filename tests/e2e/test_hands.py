@@ -109,11 +109,61 @@ def test_a_picture_of_the_grip_is_taken_away(page: Page, charted: str) -> None:
     assert content.startswith("<svg") and 'class="right"' in content
 
 
+def test_notes_of_a_bar_are_put_pulled_and_changed_by_keys(page: Page, charted: str) -> None:
+    open_hands(page, charted)
+    page.keyboard.press("u")
+    notes = page.get_by_role("group", name=re.compile("^Notes of"))
+    expect(notes.get_by_role("button").first).to_be_visible()
+    before = notes.get_by_role("button").count()
+    box = notes.bounding_box()
+    assert box
+    page.mouse.click(box["x"] + 40, box["y"] + 34 + 14 + 46)  # an empty place on the second count
+    expect(last_change(page)).to_contain_text("put in on")
+    expect(notes.get_by_role("button")).to_have_count(before + 1)
+    chosen = notes.locator("[aria-pressed=true]")
+    chosen.focus()
+    page.keyboard.press("ArrowRight")
+    expect(last_change(page)).to_contain_text("moved to")
+    page.keyboard.press("3")
+    expect(last_change(page)).to_contain_text("with finger 3")
+    page.keyboard.press("Delete")
+    expect(last_change(page)).to_contain_text("taken out")
+    line = page.get_by_role("textbox", name="Right hand")
+    line.fill("1 C5 2& E5")
+    line.press("Enter")
+    expect(last_change(page)).to_contain_text("the right hand as it was written, 2 notes")
+    back = page.get_by_role("button", name="As Valley proposes")
+    for _ in range(back.count()):  # the song is as it was for those that come after
+        back.last.click()
+        expect(last_change(page)).to_contain_text("as Valley proposes it")
+        page.wait_for_timeout(400)
+    expect(back).to_have_count(0)
+
+
+def test_a_pass_is_played_in_and_taken(page: Page, charted: str) -> None:
+    open_hands(page, charted)
+    page.keyboard.press("p")
+    page.get_by_role("button", name="Record from part").click()
+    pad = page.get_by_label("A keyboard to play on")
+    expect(pad).to_be_visible()
+    box = pad.bounding_box()
+    assert box
+    for x in (30, 90, 150, 210):
+        page.mouse.click(box["x"] + x, box["y"] + box["height"] - 6)
+        page.wait_for_timeout(250)
+    page.get_by_role("button", name="Stop recording").click()
+    expect(page.get_by_text(re.compile("4 keys in bars"))).to_be_visible()
+    page.get_by_role("button", name="Take it").click()
+    expect(last_change(page)).to_contain_text("both hands as you played, 4 notes")
+    page.keyboard.press("Control+z")
+    expect(last_change(page)).not_to_contain_text("as you played")
+
+
 @pytest.mark.parametrize("scheme", ["light", "dark"])
 def test_every_desk_of_the_hands_can_be_used_by_everyone(page: Page, charted: str, scheme: str) -> None:
     page.emulate_media(color_scheme=scheme)  # type: ignore[arg-type]
     open_hands(page, charted)
-    for desk in "qwyv":
+    for desk in "quwyvp":
         page.keyboard.press(desk)
         page.wait_for_timeout(300)
         assert hindrances(page, scheme, within="" if desk == "q" else DESK) == [], desk

@@ -139,7 +139,7 @@ def test_a_chord_chart_is_dropped_played_and_held_against_ones_own_playing(page:
     mine = tmp_path / "mine.mid"
     mine.write_bytes(midi)
     page.goto(f"/songs/{song}/valley")
-    page.get_by_role("tab", name="hands").click()
+    page.get_by_role("tab", name="playing").click()
     with page.expect_file_chooser() as chooser:
         page.get_by_role("button", name="Compare a MIDI file").click()
     chooser.value.set_files(str(mine))

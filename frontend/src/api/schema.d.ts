@@ -1644,7 +1644,7 @@ export interface components {
          */
         EditIn: {
             /** Edit */
-            edit: components["schemas"]["SetChord"] | components["schemas"]["SetBass"] | components["schemas"]["InsertChord"] | components["schemas"]["SplitChord"] | components["schemas"]["JoinChord"] | components["schemas"]["DeleteChord"] | components["schemas"]["MoveChange"] | components["schemas"]["AddNote"] | components["schemas"]["ChangeNote"] | components["schemas"]["DeleteNote"] | components["schemas"]["SplitNote"] | components["schemas"]["JoinNote"] | components["schemas"]["TransposeNotes"] | components["schemas"]["SnapNotes"] | components["schemas"]["DoubleTempo"] | components["schemas"]["HalveTempo"] | components["schemas"]["SetMeter"] | components["schemas"]["SetBarOne"] | components["schemas"]["NudgeBeat"] | components["schemas"]["TapTempo"] | components["schemas"]["SetKey"] | components["schemas"]["RemoveKey"] | components["schemas"]["SetCue"] | components["schemas"]["SplitPart"] | components["schemas"]["MergePart"] | components["schemas"]["MovePart"] | components["schemas"]["RenamePart"] | components["schemas"]["MarkRepeat"] | components["schemas"]["DeclareRepeats"] | components["schemas"]["SetHands"] | components["schemas"]["VaryPart"] | components["schemas"]["ChangeGrip"] | components["schemas"]["TakePlayed"] | components["schemas"]["WritePassage"] | components["schemas"]["MeanThis"] | components["schemas"]["ForgetPassage"] | components["schemas"]["ChangePlayed"] | components["schemas"]["TakeLink"] | components["schemas"]["SetChordPattern"] | components["schemas"]["WritePattern"] | components["schemas"]["SetSchool"] | components["schemas"]["WriteStep"] | components["schemas"]["ForgetStep"] | components["schemas"]["RenameSong"] | components["schemas"]["PlanLessons"];
+            edit: components["schemas"]["SetChord"] | components["schemas"]["SetBass"] | components["schemas"]["InsertChord"] | components["schemas"]["SplitChord"] | components["schemas"]["JoinChord"] | components["schemas"]["DeleteChord"] | components["schemas"]["MoveChange"] | components["schemas"]["AddNote"] | components["schemas"]["ChangeNote"] | components["schemas"]["DeleteNote"] | components["schemas"]["SplitNote"] | components["schemas"]["JoinNote"] | components["schemas"]["TransposeNotes"] | components["schemas"]["SnapNotes"] | components["schemas"]["DoubleTempo"] | components["schemas"]["HalveTempo"] | components["schemas"]["SetMeter"] | components["schemas"]["SetBarOne"] | components["schemas"]["NudgeBeat"] | components["schemas"]["TapTempo"] | components["schemas"]["SetKey"] | components["schemas"]["RemoveKey"] | components["schemas"]["SetCue"] | components["schemas"]["SplitPart"] | components["schemas"]["MergePart"] | components["schemas"]["MovePart"] | components["schemas"]["RenamePart"] | components["schemas"]["MarkRepeat"] | components["schemas"]["DeclareRepeats"] | components["schemas"]["SetHands"] | components["schemas"]["VaryPart"] | components["schemas"]["ChangeGrip"] | components["schemas"]["TakePlayed"] | components["schemas"]["WritePassage"] | components["schemas"]["MeanThis"] | components["schemas"]["TakePass"] | components["schemas"]["ForgetPassage"] | components["schemas"]["ChangePlayed"] | components["schemas"]["TakeLink"] | components["schemas"]["SetChordPattern"] | components["schemas"]["WritePattern"] | components["schemas"]["SetSchool"] | components["schemas"]["WriteStep"] | components["schemas"]["ForgetStep"] | components["schemas"]["RenameSong"] | components["schemas"]["PlanLessons"];
             /**
              * Key
              * @default
@@ -2224,7 +2224,7 @@ export interface components {
          */
         MendOut: {
             /** Edit */
-            edit: components["schemas"]["SetChord"] | components["schemas"]["SetBass"] | components["schemas"]["InsertChord"] | components["schemas"]["SplitChord"] | components["schemas"]["JoinChord"] | components["schemas"]["DeleteChord"] | components["schemas"]["MoveChange"] | components["schemas"]["AddNote"] | components["schemas"]["ChangeNote"] | components["schemas"]["DeleteNote"] | components["schemas"]["SplitNote"] | components["schemas"]["JoinNote"] | components["schemas"]["TransposeNotes"] | components["schemas"]["SnapNotes"] | components["schemas"]["DoubleTempo"] | components["schemas"]["HalveTempo"] | components["schemas"]["SetMeter"] | components["schemas"]["SetBarOne"] | components["schemas"]["NudgeBeat"] | components["schemas"]["TapTempo"] | components["schemas"]["SetKey"] | components["schemas"]["RemoveKey"] | components["schemas"]["SetCue"] | components["schemas"]["SplitPart"] | components["schemas"]["MergePart"] | components["schemas"]["MovePart"] | components["schemas"]["RenamePart"] | components["schemas"]["MarkRepeat"] | components["schemas"]["DeclareRepeats"] | components["schemas"]["SetHands"] | components["schemas"]["VaryPart"] | components["schemas"]["ChangeGrip"] | components["schemas"]["TakePlayed"] | components["schemas"]["WritePassage"] | components["schemas"]["MeanThis"] | components["schemas"]["ForgetPassage"] | components["schemas"]["ChangePlayed"] | components["schemas"]["TakeLink"] | components["schemas"]["SetChordPattern"] | components["schemas"]["WritePattern"] | components["schemas"]["SetSchool"] | components["schemas"]["WriteStep"] | components["schemas"]["ForgetStep"] | components["schemas"]["RenameSong"] | components["schemas"]["PlanLessons"];
+            edit: components["schemas"]["SetChord"] | components["schemas"]["SetBass"] | components["schemas"]["InsertChord"] | components["schemas"]["SplitChord"] | components["schemas"]["JoinChord"] | components["schemas"]["DeleteChord"] | components["schemas"]["MoveChange"] | components["schemas"]["AddNote"] | components["schemas"]["ChangeNote"] | components["schemas"]["DeleteNote"] | components["schemas"]["SplitNote"] | components["schemas"]["JoinNote"] | components["schemas"]["TransposeNotes"] | components["schemas"]["SnapNotes"] | components["schemas"]["DoubleTempo"] | components["schemas"]["HalveTempo"] | components["schemas"]["SetMeter"] | components["schemas"]["SetBarOne"] | components["schemas"]["NudgeBeat"] | components["schemas"]["TapTempo"] | components["schemas"]["SetKey"] | components["schemas"]["RemoveKey"] | components["schemas"]["SetCue"] | components["schemas"]["SplitPart"] | components["schemas"]["MergePart"] | components["schemas"]["MovePart"] | components["schemas"]["RenamePart"] | components["schemas"]["MarkRepeat"] | components["schemas"]["DeclareRepeats"] | components["schemas"]["SetHands"] | components["schemas"]["VaryPart"] | components["schemas"]["ChangeGrip"] | components["schemas"]["TakePlayed"] | components["schemas"]["WritePassage"] | components["schemas"]["MeanThis"] | components["schemas"]["TakePass"] | components["schemas"]["ForgetPassage"] | components["schemas"]["ChangePlayed"] | components["schemas"]["TakeLink"] | components["schemas"]["SetChordPattern"] | components["schemas"]["WritePattern"] | components["schemas"]["SetSchool"] | components["schemas"]["WriteStep"] | components["schemas"]["ForgetStep"] | components["schemas"]["RenameSong"] | components["schemas"]["PlanLessons"];
             /** Words */
             words: string;
         };
@@ -2481,6 +2481,29 @@ export interface components {
              * Format: fraction
              */
             start: string;
+        };
+        /**
+         * PlayedKey
+         * @description A key as it was struck: in beats of the song from its first beat, and how long.
+         */
+        PlayedKey: {
+            /**
+             * At
+             * Format: fraction
+             */
+            at: string;
+            /**
+             * Lasting
+             * Format: fraction
+             */
+            lasting: string;
+            /** Midi */
+            midi: number;
+            /**
+             * Velocity
+             * @default 64
+             */
+            velocity: number;
         };
         /** PlayedNoteOut */
         PlayedNoteOut: {
@@ -3206,6 +3229,58 @@ export interface components {
              * Format: fraction
              */
             start: string;
+        };
+        /**
+         * TakePass
+         * @description What was played from ``start`` on for ``duration`` beats, for both hands or one of them.
+         *
+         *     ``feel``, ``finest`` and ``strength`` say how it is set on the counts; ``times`` as in a passage.
+         */
+        TakePass: {
+            /**
+             * Duration
+             * Format: fraction
+             */
+            duration: string;
+            /**
+             * Feel
+             * @default auto
+             * @enum {string}
+             */
+            feel: "auto" | "straight" | "triplet" | "swing";
+            /**
+             * Finest
+             * @default 4
+             */
+            finest: number;
+            /**
+             * Hands
+             * @default both
+             * @enum {string}
+             */
+            hands: "both" | "left" | "right";
+            /** Keys */
+            keys: components["schemas"]["PlayedKey"][];
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "take_pass";
+            /**
+             * Start
+             * Format: fraction
+             */
+            start: string;
+            /**
+             * Strength
+             * @default 1
+             */
+            strength: number;
+            /**
+             * Times
+             * @default []
+             */
+            times: number[] | null;
         };
         /**
          * TakePlayed

@@ -4,11 +4,13 @@ import { Desks, Margin } from "../song";
 import { BarDesk } from "./BarDesk";
 import { GripDesk } from "./GripDesk";
 import { JoinsDesk } from "./JoinsDesk";
+import { PassDesk } from "./PassDesk";
 import { PatternDesk } from "./PatternDesk";
+import { PerformanceDesk } from "./PerformanceDesk";
 import type { Hands } from "./useHands";
 import { type Comparison, VoicingDesk } from "./VoicingDesk";
 
-export type HandsDesk = "grip" | "bar" | "pattern" | "joins" | "voicing";
+export type HandsDesk = "grip" | "bar" | "pattern" | "joins" | "voicing" | "playing";
 
 interface HandsMarginProps {
   hands: Hands;
@@ -19,7 +21,7 @@ interface HandsMarginProps {
   onCompare: (comparison: Comparison | null) => void;
 }
 
-/** The margin beside the valley: five desks. */
+/** The margin beside the valley: six desks. */
 export function HandsMargin({ hands, desk, onDesk, onHear, comparison, onCompare }: HandsMarginProps) {
   useShortcuts({
     q: () => onDesk("grip"),
@@ -27,6 +29,7 @@ export function HandsMargin({ hands, desk, onDesk, onHear, comparison, onCompare
     w: () => onDesk("pattern"),
     y: () => onDesk("joins"),
     v: () => onDesk("voicing"),
+    p: () => onDesk("playing"),
   });
   return (
     <Margin aria-label="The selected grip">
@@ -48,6 +51,9 @@ export function HandsMargin({ hands, desk, onDesk, onHear, comparison, onCompare
           <Tab id="voicing">
             <KeyCap>V</KeyCap> hands
           </Tab>
+          <Tab id="playing">
+            <KeyCap>P</KeyCap> playing
+          </Tab>
         </TabList>
         <TabPanel id="grip">
           <GripDesk hands={hands} onHear={onHear} />
@@ -63,6 +69,10 @@ export function HandsMargin({ hands, desk, onDesk, onHear, comparison, onCompare
         </TabPanel>
         <TabPanel id="voicing">
           <VoicingDesk hands={hands} comparison={comparison} onCompare={onCompare} />
+        </TabPanel>
+        <TabPanel id="playing">
+          <PassDesk hands={hands} />
+          <PerformanceDesk />
         </TabPanel>
       </Desks>
     </Margin>

@@ -2,7 +2,6 @@ import { useState } from "react";
 import { useChoices } from "../../api/hands";
 import { Button, Field } from "../../ui";
 import { MarginHeading, useWorkspace } from "../song";
-import { PerformanceDesk } from "./PerformanceDesk";
 import type { Hands } from "./useHands";
 
 const HANDS: Record<string, string> = {
@@ -126,7 +125,6 @@ export function VoicingDesk({ hands, comparison, onCompare }: VoicingDeskProps) 
           onChange={(tune) => change({ kind: "set_hands", part: part.number, tune })}
         />
       </section>
-      <PerformanceDesk />
       <section>
         <MarginHeading>Beside another voicing</MarginHeading>
         <Field>
