@@ -112,19 +112,18 @@ def test_a_picture_of_the_grip_is_taken_away(page: Page, charted: str) -> None:
 def test_notes_of_a_bar_are_put_pulled_and_changed_by_keys(page: Page, charted: str) -> None:
     open_hands(page, charted)
     page.keyboard.press("u")
-    notes = page.get_by_role("group", name=re.compile("^Notes of"))
-    expect(notes.get_by_role("button").first).to_be_visible()
-    before = notes.get_by_role("button").count()
+    notes = page.get_by_role("listbox", name=re.compile("^Notes of"))
+    marks = notes.get_by_role("option")
+    expect(marks.first).to_be_visible()
+    before = marks.count()
     box = notes.bounding_box()
     assert box
     page.mouse.click(box["x"] + 40, box["y"] + 34 + 14 + 46)  # an empty place on the second count
     expect(last_change(page)).to_contain_text("put in on")
-    expect(notes.get_by_role("button")).to_have_count(before + 1)
-    chosen = notes.locator("[aria-pressed=true]")
-    chosen.focus()
+    expect(marks).to_have_count(before + 1)
+    notes.focus()
     page.keyboard.press("ArrowRight")
-    expect(last_change(page)).to_contain_text("moved to")
-    page.keyboard.press("3")
+    page.keyboard.press("3")  # no key waits for the answer to the one before
     expect(last_change(page)).to_contain_text("with finger 3")
     page.keyboard.press("Delete")
     expect(last_change(page)).to_contain_text("taken out")
@@ -133,10 +132,10 @@ def test_notes_of_a_bar_are_put_pulled_and_changed_by_keys(page: Page, charted: 
     line.press("Enter")
     expect(last_change(page)).to_contain_text("the right hand as it was written, 2 notes")
     back = page.get_by_role("button", name="As Valley proposes")
-    for _ in range(back.count()):  # the song is as it was for those that come after
+    for left in (1, 0):  # the song is as it was for those that come after
+        expect(back).to_have_count(left + 1)
         back.last.click()
         expect(last_change(page)).to_contain_text("as Valley proposes it")
-        page.wait_for_timeout(400)
     expect(back).to_have_count(0)
 
 

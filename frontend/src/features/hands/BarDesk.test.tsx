@@ -92,23 +92,27 @@ it("opens a bar, changes a note by key, and writes a line down", async () => {
   const user = userEvent.setup();
   await screen.findByRole("tab", { name: /grip/ });
   await user.keyboard("u");
-  const notes = await screen.findByRole("group", { name: "Notes of bar 2" });
-  within(notes)
-    .getByRole("button", { name: /G3 on 2/ })
-    .focus();
-  await user.keyboard("{ArrowRight}");
+  const notes = await screen.findByRole("listbox", { name: "Notes of bar 2" });
+  expect(within(notes).getByRole("option", { name: /G3 on 2/ })).toBeInTheDocument();
+  notes.focus();
+  await user.keyboard(".."); // through both hands in the order of time
+  expect(within(notes).getByRole("option", { name: /G3 on 2/ })).toHaveAttribute("aria-selected", "true");
+  await user.keyboard("{ArrowRight}{ArrowRight}3"); // before any answer
   const sent = () => calls.filter((c) => c.what === "POST /api/songs/5/edits").map((c) => c.body);
   await waitFor(() =>
     expect(sent()[0]).toMatchObject({
       edit: { kind: "change_played", hand: "left", start: "5", midi: 55, key: 56, times: [] },
     }),
   );
+  await waitFor(() => expect(sent()).toHaveLength(3));
+  expect(sent()[1]).toMatchObject({ edit: { midi: 56, key: 57 } });
+  expect(sent()[2]).toMatchObject({ edit: { midi: 57, finger: 3 } });
   await user.click(screen.getByRole("checkbox", { name: "every time" }));
   const line = screen.getByRole("textbox", { name: "Right hand" });
   await user.clear(line);
   await user.type(line, "1 E4 3 F4{Enter}");
   await waitFor(() =>
-    expect(sent()[1]).toMatchObject({
+    expect(sent()[3]).toMatchObject({
       edit: { kind: "write_passage", hand: "right", start: "4", duration: "4", text: "1 E4 3 F4", times: null },
     }),
   );

@@ -66,9 +66,9 @@ function OpenBar({ hands, from }: { hands: Hands; from: string }) {
       <details>
         <summary>How to change notes</summary>
         <p style={{ color: "var(--soft)" }}>
-          Press an empty place to put a note, pull a note to move it. With a note chosen: arrows move it (Shift: by an
-          octave), + and − its length, 1 to 5 its finger, H to the other hand, S a star, N another after it, Delete
-          takes it out.
+          Press an empty place to put a note, pull a note to move it. Comma and full stop go from note to note; arrows
+          move the chosen one (Shift: by an octave), + and − its length, 1 to 5 its finger, H to the other hand, S a
+          star, N another after it, Delete takes it out.
         </p>
         <p style={{ color: "var(--soft)" }}>
           A line is counts and notes: 1 C3 G3 2&amp; E4. A note lasts to the next count. C3:5 is the fifth finger, E4*

@@ -1,57 +1,10 @@
-import { useEffect, useRef, useState } from "react";
-import styled from "styled-components";
+import { useRef, useState } from "react";
 import type { Schemas } from "../../api/client";
 import { withSigns } from "../../ui";
+import { Drawing, NoteMark } from "./BarMarks";
 import { Ruling } from "./BarRuling";
 import { gauge } from "./barGauge";
-import { type Change, changeByKey, type Place, sayNote } from "./barNotes";
-
-const Drawing = styled.svg`
-  display: block;
-  touch-action: none;
-  text {
-    fill: var(--soft);
-    font-size: 11px;
-  }
-  .left {
-    stroke: var(--left);
-    fill: var(--left);
-  }
-  .right {
-    stroke: var(--right);
-    fill: var(--right);
-  }
-  .trail {
-    stroke-width: 3;
-  }
-  .trail.rings {
-    stroke-dasharray: 1 5;
-    stroke-linecap: round;
-  }
-  .mark {
-    stroke-width: 2;
-  }
-  .mark.proposed {
-    fill: var(--ground);
-  }
-  [role="button"] {
-    cursor: grab;
-    outline: none;
-  }
-  [role="button"]:focus-visible .halo,
-  [role="button"][aria-pressed="true"] .halo {
-    stroke: var(--ink);
-    stroke-width: 1.5;
-  }
-  .halo {
-    fill: transparent;
-    stroke: none;
-  }
-  .ghost {
-    opacity: 0.45;
-    pointer-events: none;
-  }
-`;
+import { type Change, changeByKey, foresee, type Made, neighbour, type Place, sayNote } from "./barNotes";
 
 interface CloseBarProps {
   bar: Schemas["BarCloseOut"];
@@ -60,60 +13,72 @@ interface CloseBarProps {
   onChange: (change: Change) => void;
 }
 
+type BarNote = Schemas["BarNoteOut"];
+
+const same = (a: Place | null, b: Place) => a?.hand === b.hand && a.start === b.start && a.midi === b.midi;
+const noteAt = (bar: Schemas["BarCloseOut"], place: Place): BarNote | undefined =>
+  bar.hands.find((h) => h.hand === place.hand)?.notes.find((n) => n.start === place.start && n.midi === place.midi);
+
 /**
  * A bar opened downwards: time runs down, every mark stands under its key and trails as long as it sounds; outlined is proposed, full is written.
- * Notes are put by pressing an empty place, moved by pulling them, and changed by keys.
+ * Notes are put by pressing an empty place, moved by pulling them, and changed by keys; no key waits for the answer to the one before.
  */
 export function CloseBar({ bar, division, onChange }: CloseBarProps) {
   const [chosen, setChosen] = useState<Place | null>(null);
+  const [coming, setComing] = useState<BarNote | null>(null); // the chosen note, while its change is on its way
   const [pulled, setPulled] = useState<{ from: Place; at: { midi: number; step: number } } | null>(null);
   const svg = useRef<SVGSVGElement>(null);
   const rule = gauge(bar, division);
-
-  // biome-ignore lint/correctness/useExhaustiveDependencies: what was changed by keys is found again in the new drawing
-  useEffect(() => {
-    const mark = svg.current?.querySelector<SVGGElement>('[aria-pressed="true"]');
-    if (svg.current?.dataset.keys === "yes") mark?.focus();
-  }, [bar]);
+  const note = chosen && (noteAt(bar, chosen) ?? coming);
 
   const pointAt = (e: { clientX: number; clientY: number }) => {
     const box = svg.current?.getBoundingClientRect();
     return rule.under(e.clientX - (box?.left ?? 0), e.clientY - (box?.top ?? 0));
   };
-  const make = (change: Change, next: Place) => {
-    setChosen(next);
-    onChange(change);
+  const make = (made: Made, from?: BarNote | null) => {
+    setChosen(made.next);
+    setComing(from ? foresee(made, from, bar) : null);
+    onChange(made.change);
+  };
+  const put = (e: React.PointerEvent) => {
+    const at = pointAt(e);
+    if (!at.inside) return;
+    const place = { hand: rule.handAt(at.midi), start: rule.beat(at.step), midi: at.midi };
+    make({ change: { ...place, add: true }, next: place });
   };
   const drop = (e: React.PointerEvent) => {
     if (!pulled) return;
-    setPulled(null);
+    const { from } = pulled;
     const at = pointAt(e);
-    const note = { ...pulled.from };
-    const to = rule.beat(at.step);
-    if (at.midi === note.midi && to === note.start) return;
-    make(
-      { hand: note.hand, start: note.start, midi: note.midi, key: at.midi, to },
-      { hand: note.hand, start: to, midi: at.midi },
-    );
+    const next = { hand: from.hand, start: rule.beat(at.step), midi: at.midi };
+    setPulled(null);
+    if (!same(from, next)) make({ change: { ...from, key: next.midi, to: next.start }, next }, noteAt(bar, from));
   };
+  const press = (e: React.KeyboardEvent) => {
+    if ([",", "."].includes(e.key)) {
+      e.preventDefault();
+      setChosen(neighbour(bar, chosen, e.key === "." ? 1 : -1) ?? null);
+      return;
+    }
+    const made = chosen && note && changeByKey(e, chosen, note, bar, division);
+    if (!made) return;
+    e.preventDefault();
+    make(made, note);
+  };
+  const idOf = (place: Place) => `mark-${place.hand}-${place.start.replace("/", "_")}-${place.midi}`;
   return (
     <>
       <Drawing
         ref={svg}
         width={rule.width}
         height={rule.height}
-        role="group"
+        role="listbox"
+        tabIndex={0}
         aria-label={bar.bar ? `Notes of bar ${bar.bar}` : "Notes of the pickup"}
-        onPointerDown={(e) => {
-          if ((e.target as Element).closest("[role=button]")) return;
-          const at = pointAt(e);
-          if (!at.inside) return;
-          const start = rule.beat(at.step);
-          make(
-            { hand: rule.handAt(at.midi), start, midi: at.midi, add: true },
-            { hand: rule.handAt(at.midi), start, midi: at.midi },
-          );
-        }}
+        aria-activedescendant={chosen && noteAt(bar, chosen) ? idOf(chosen) : undefined}
+        onFocus={() => chosen || setChosen(neighbour(bar, null, 0) ?? null)}
+        onKeyDown={press}
+        onPointerDown={(e) => (e.target as Element).closest("[role=option]") || put(e)}
         onPointerMove={(e) => pulled && setPulled({ ...pulled, at: pointAt(e) })}
         onPointerUp={drop}
         onPointerLeave={() => setPulled(null)}
@@ -122,45 +87,21 @@ export function CloseBar({ bar, division, onChange }: CloseBarProps) {
         {bar.hands.map((hand) =>
           hand.notes.map((n) => {
             const place: Place = { hand: hand.hand as Place["hand"], start: n.start, midi: n.midi };
-            const { x, y, end, size } = rule.mark(n);
-            const look = `mark ${hand.hand}${hand.written ? "" : " proposed"}`;
-            const here = chosen?.hand === place.hand && chosen.start === place.start && chosen.midi === place.midi;
             return (
-              // biome-ignore lint/a11y/useSemanticElements: a mark of the drawing cannot be a button of HTML
-              <g
+              <NoteMark
                 key={`${hand.hand} ${n.start} ${n.midi} ${n.grace}`}
-                role="button"
-                tabIndex={0}
-                aria-pressed={here}
-                aria-label={sayNote(place.hand, n, bar)}
-                onFocus={() => setChosen(place)}
-                onPointerDown={(e) => {
-                  svg.current?.setAttribute("data-keys", "no");
+                id={idOf(place)}
+                note={n}
+                hand={place.hand}
+                written={hand.written}
+                chosen={same(chosen, place)}
+                said={sayNote(place.hand, n, bar)}
+                at={rule.mark(n)}
+                onPress={(e) => {
+                  setChosen(place);
                   if (!n.grace) setPulled({ from: place, at: pointAt(e) });
                 }}
-                onKeyDown={(e) => {
-                  const made = changeByKey(e, place, n, bar, division);
-                  if (!made) return;
-                  e.preventDefault();
-                  svg.current?.setAttribute("data-keys", "yes");
-                  make(made.change, made.next);
-                }}
-              >
-                {!n.grace && (
-                  <line className={`trail ${hand.hand}${n.rings ? " rings" : ""}`} x1={x} x2={x} y1={y} y2={end} />
-                )}
-                <circle className="halo" cx={x} cy={y} r={11} />
-                {hand.hand === "left" ? (
-                  <rect className={look} x={x - size} y={y - size} width={2 * size} height={2 * size} />
-                ) : (
-                  <circle className={look} cx={x} cy={y} r={size + 0.6} />
-                )}
-                {n.optional && (
-                  <text x={x + 7} y={y - 4}>
-                    *
-                  </text>
-                )}
-              </g>
+              />
             );
           }),
         )}
@@ -174,14 +115,8 @@ export function CloseBar({ bar, division, onChange }: CloseBarProps) {
         )}
       </Drawing>
       <p role="status" style={{ margin: 0, minHeight: "1.3em" }}>
-        {chosen && withSigns(nameChosen(bar, chosen))}
+        {chosen && note?.pitch && withSigns(sayNote(chosen.hand, note, bar))}
       </p>
     </>
   );
-}
-
-function nameChosen(bar: Schemas["BarCloseOut"], chosen: Place): string {
-  const hand = bar.hands.find((h) => h.hand === chosen.hand);
-  const note = hand?.notes.find((n) => n.start === chosen.start && n.midi === chosen.midi);
-  return note ? sayNote(chosen.hand, note, bar) : "";
 }

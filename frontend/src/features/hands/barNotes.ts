@@ -40,9 +40,34 @@ export function sayNote(hand: Hand, note: BarNote, bar: Bar): string {
 
 type Press = Pick<KeyboardEvent, "key" | "shiftKey" | "ctrlKey" | "metaKey" | "altKey">;
 
-interface Made {
+export interface Made {
   change: Change;
   next: Place;
+}
+
+/** The note as it will be when a change has been made: what the next key is about, before the answer is there. */
+export function foresee({ change, next }: Made, note: BarNote, bar: Bar): BarNote {
+  return {
+    ...note,
+    start: next.start,
+    start_beats: beatsOf(next.start) - beatsOf(bar.start),
+    midi: next.midi,
+    pitch: next.midi === note.midi ? note.pitch : "",
+    duration: change.lasting ?? note.duration,
+    duration_beats: change.lasting ? beatsOf(change.lasting) : note.duration_beats,
+    finger: change.finger === undefined ? note.finger : change.finger || null,
+    optional: note.optional !== Boolean(change.star),
+  };
+}
+
+/** The note before or after another, through both hands in the order of time. */
+export function neighbour(bar: Bar, place: Place | null, by: number): Place | undefined {
+  const all = bar.hands
+    .flatMap((h) => h.notes.map((n) => ({ hand: h.hand as Hand, start: n.start, midi: n.midi, at: n.start_beats })))
+    .sort((a, b) => a.at - b.at || a.midi - b.midi);
+  const here = all.findIndex((n) => n.hand === place?.hand && n.start === place.start && n.midi === place.midi);
+  const found = all[here < 0 ? 0 : (here + by + all.length) % all.length];
+  return found && { hand: found.hand, start: found.start, midi: found.midi };
 }
 
 /** What a key does to a note: arrows move it over keys and time, + and − its length, 1–5 its finger, H its hand, S its star, Delete takes it out. */

@@ -41,7 +41,10 @@ const KEYS: KeyList = [
   ],
   [["Alt", "1", "…", "5"], "in Valley: finger of the note"],
   [["Q", "U", "W", "Y", "V", "P"], "in Valley, desks: grip, bar, pattern, joins, hands, playing"],
-  [["←", "→", "↑", "↓", "+", "-", "H", "S", "N"], "a note of the bar seen close: key, place, length, hand, star, another"],
+  [
+    ["←", "→", "↑", "↓", "+", "-", "H", "S", "N"],
+    "a note of the bar seen close: key, place, length, hand, star, another",
+  ],
   [["Ctrl", "Z"], "undo; with Shift redo"],
   [["?"], "this list"],
 ];
