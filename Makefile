@@ -11,7 +11,7 @@ STAMPS := .stamps
 SOURCES := $(shell find frontend/src frontend/public frontend/index.html frontend/vite.config.ts -type f 2>/dev/null)
 BIND ?= 127.0.0.1:8000
 
-.PHONY: help setup demo test lint test-core test-web test-frontend test-e2e build types bench songs clean
+.PHONY: help setup demo test explore lint test-core test-web test-frontend test-e2e build types bench songs clean
 
 help:
 	@sed -n 's/^# \(make .*\)/\1/p' Makefile
@@ -64,6 +64,10 @@ test-frontend: build
 test-e2e: build
 	@tools/ensure_chromium.sh
 	$(PY) -m pytest tests/e2e
+
+# Property tests with other examples than the usual ones, and more of them; what fails is printed.
+explore: setup
+	VALLEY_EXAMPLES=explore $(PYTEST) tests/core
 
 # The API's description and the types made of it; tests/web fails while either is out of date.
 types: setup
