@@ -55,9 +55,29 @@ def finger_grip(notes: Sequence[int], hand_side: str, hand: Hand = HANDS["medium
     keys = tuple(notes)
     if len(keys) > 5 or list(keys) != sorted(set(keys)):
         raise ParameterError(f"notes={list(notes)} must ascend and be five at most for one hand")
+    if not hand.fingers_mm and (taught := _taught(keys, hand_side)):
+        return taught
     if hand_side == "left":
         return tuple(reversed(_grip(tuple(_mirror(n) for n in reversed(keys)), hand)))
     return _grip(keys, hand)
+
+
+_THIRD, _FOURTH = (3, 4), (5, 6)
+# Close chords as every teacher fingers them, by the size of their steps from the bottom up: right hand, left hand.
+_TAUGHT: Final = (
+    ((_THIRD, _THIRD), (1, 3, 5), (5, 3, 1)),
+    ((_THIRD, _FOURTH), (1, 2, 5), (5, 3, 1)),
+    ((_FOURTH, _THIRD), (1, 3, 5), (5, 2, 1)),
+    ((_THIRD, _THIRD, _THIRD), (1, 2, 3, 5), (5, 3, 2, 1)),
+)
+
+
+def _taught(keys: Sequence[int], hand_side: str) -> tuple[int, ...] | None:
+    steps = [b - a for a, b in zip(keys, keys[1:], strict=False)]
+    for sizes, right, left in _TAUGHT:
+        if len(sizes) == len(steps) and all(step in size for step, size in zip(steps, sizes, strict=True)):
+            return right if hand_side == "right" else left
+    return None
 
 
 def finger_line(notes: Sequence[int], hand_side: str, hand: Hand = HANDS["medium"]) -> tuple[int, ...]:

@@ -42,12 +42,12 @@ def _finger_voice(notes: Sequence[PlayedNote], side: str, hand: Hand) -> list[Pl
         line = []
         keys = [n.midi for n in stroke]
         fingers = finger_grip(keys, side, hand) if len(set(keys)) == len(stroke) <= 5 and keys == sorted(keys) else (None,) * len(stroke)
-        out += [replace(n, finger=n.finger or f) for n, f in zip(stroke, fingers, strict=True)]
+        out += [n if n.finger or not f else replace(n, finger=f) for n, f in zip(stroke, fingers, strict=True)]
     return out + _finger_line(line, side, hand)
 
 
 def _finger_line(line: Sequence[PlayedNote], side: str, hand: Hand) -> list[PlayedNote]:
-    return [replace(n, finger=n.finger or f) for n, f in zip(line, finger_line([n.midi for n in line], side, hand), strict=True)]
+    return [n if n.finger else replace(n, finger=f) for n, f in zip(line, finger_line([n.midi for n in line], side, hand), strict=True)]
 
 
 def _untangle(notes: Sequence[PlayedNote], side: str) -> list[PlayedNote]:

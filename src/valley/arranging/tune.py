@@ -14,7 +14,7 @@ from valley.model.chart import Chart, MelodyNote
 from valley.theory.chord import Chord
 from valley.theory.key import Key
 
-_ROOM = (62, 86)  # where the middle of a tune lies that a right hand plays: from D4 to D6
+_ROOM = (58, 98)  # where the middle of a tune lies that a right hand plays: from A sharp 3 to D7
 _HALF = Fraction(1, 2)
 
 
@@ -25,15 +25,16 @@ def share_out(notes: Sequence[Timed], spans: Sequence[tuple[Fraction, Fraction]]
     """For each span of beats the notes that sound in it; both in order of time, gone through once."""
     shared: list[list[Timed]] = []
     first = 0
-    for start, end in spans:
-        while first < len(notes) and notes[first].end <= start and notes[first].start < start:
+    starts, ends = [float(n.start) for n in notes], [float(n.end) for n in notes]  # as exact as the fractions, and quicker to compare
+    for begin, end in ((float(a), float(b)) for a, b in spans):
+        while first < len(notes) and ends[first] <= begin and starts[first] < begin:
             first += 1
         here = []
-        for note in notes[first:]:
-            if note.start >= end:
+        for i in range(first, len(notes)):
+            if starts[i] >= end:
                 break
-            if note.end > start or note.start == start:
-                here.append(note)
+            if ends[i] > begin or starts[i] == begin:
+                here.append(notes[i])
         shared.append(here)
     return shared
 

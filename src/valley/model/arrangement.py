@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from fractions import Fraction
+from functools import cached_property
 
 from valley.errors import ParameterError
 from valley.model.saying import Saying
@@ -60,7 +61,7 @@ class Grip:
         """Its chord as a player reads it."""
         return self.chord.to_symbol()
 
-    @property
+    @cached_property
     def end(self) -> Fraction:
         return self.start + self.duration
 
@@ -96,7 +97,7 @@ class PlayedNote:
     crosses: bool = False
     finger_set: bool = False
 
-    @property
+    @cached_property
     def end(self) -> Fraction:
         return self.start + self.duration
 

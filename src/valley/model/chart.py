@@ -170,7 +170,7 @@ class ChartChord:
         require_span(self.start, self.duration)
         require_share("confidence", self.confidence)
 
-    @property
+    @cached_property
     def end(self) -> Fraction:
         return self.start + self.duration
 
@@ -201,7 +201,7 @@ class MelodyNote:
         require_key(self.midi)
         require_share("confidence", self.confidence)
 
-    @property
+    @cached_property
     def end(self) -> Fraction:
         return self.start + self.duration
 

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from fractions import Fraction
+from functools import cached_property
 
 from valley.model._rules import require, require_key, require_one_of, require_span
 from valley.theory.pitch import parse_pitch
@@ -38,7 +39,7 @@ class WrittenNote:
         require(1 <= self.voice <= 2, "voice", self.voice, "be 1 or 2; a hand plays two lines at most")
         require(not self.pitch or parse_pitch(self.pitch)[1] == self.midi, "pitch", self.pitch, f"sound as key {self.midi}")
 
-    @property
+    @cached_property
     def end(self) -> Fraction:
         return self.start + self.duration
 
@@ -70,6 +71,6 @@ class Passage:
             inside = note.start < self.duration and (note.grace or note.end <= self.duration)
             require(inside, "start", note.start, f"lie with its length of {note.duration} in the passage, which lasts {self.duration} beats")
 
-    @property
+    @cached_property
     def end(self) -> Fraction:
         return self.start + self.duration

@@ -144,3 +144,13 @@ def test_grips_use_fingers_in_order(keys: set[int]) -> None:
     if span_mm(notes) <= HANDS["medium"].most_mm:
         right, left = finger_grip(notes, "right"), finger_grip(notes, "left")
         assert list(right) == sorted(set(right)) and list(left) == sorted(set(left), reverse=True)
+
+
+@pytest.mark.parametrize("root", range(48, 60))
+def test_triads_and_sevenths_have_a_teachers_fingers_on_every_root(root: int) -> None:
+    for third, fifth in ((4, 7), (3, 7), (3, 6)):
+        close = [root, root + third, root + fifth]
+        assert (finger_grip(close, "right"), finger_grip(close, "left")) == ((1, 3, 5), (5, 3, 1))
+        first = [*close[1:], root + 12]
+        assert (finger_grip(first, "right"), finger_grip(first, "left")) == ((1, 2, 5), (5, 3, 1)) or fifth == 6
+    assert finger_grip([root, root + 4, root + 7, root + 10], "right") == (1, 2, 3, 5)

@@ -114,3 +114,11 @@ def test_passages_survive_the_way_out_and_in(meter: str, data: st.DataObject) ->
 def test_a_metre_that_is_written_again_at_a_repeat_is_no_change() -> None:
     again = [UPPER[0], HEAD + UPPER[1]], [LOWER[0], HEAD + LOWER[1]]
     assert read_musicxml(score_of(*again)).meters == ((F(0), "4/4"),)
+
+
+def test_a_last_bar_of_rests_with_its_chord_stays() -> None:
+    rest = "<note><rest/><duration>4</duration></note>"
+    symbol = "<harmony><root><root-step>G</root-step></root><kind>minor</kind></harmony>"
+    song = read_any_song(score_of([UPPER[0], UPPER[1], symbol + rest]), "tune.musicxml")
+    assert song.chart.grid.bars == 3
+    assert song.chart.chords[-1].symbol == "Gm"
