@@ -61,7 +61,11 @@ def random_passages(draw: st.DrawFn, beats: int) -> tuple[Passage, ...]:
             continue
         first = draw(st.integers(0, beats - 1))
         lasting = Fraction(draw(st.integers(1, min(8, beats - first))))
-        passages.append(Passage(hand, Fraction(first), lasting, draw(written_notes(lasting)), draw(st.sampled_from([(), None, (1, 2)]))))
+        passages.append(
+            Passage(
+                hand, Fraction(first), lasting, draw(written_notes(lasting)), draw(st.sampled_from([(), None, (1, 2)])), level=draw(st.sampled_from(LEVELS))
+            )
+        )
     return tuple(sorted(passages, key=lambda p: (p.start, p.hand)))
 
 

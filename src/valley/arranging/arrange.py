@@ -81,7 +81,7 @@ def arrange(
         start = chart.span(ask.part)[0]
         early = [n for n in part.notes if n.start < start]
         if early and parts:  # a lead-in takes the last beats of the part before, but not from what was written there
-            taken = {p.hand for p in place_passages(chart, choices.passages, chart.parts[len(parts) - 1]) if p.end > early[0].start}
+            taken = {p.hand for p in place_passages(chart, choices.passages, chart.parts[len(parts) - 1], parts[-1].level) if p.end > early[0].start}
             part = replace(part, notes=tuple(n for n in part.notes if n.start >= start or n.hand not in taken))
             parts[-1] = replace(parts[-1], notes=tuple(make_room(parts[-1].notes, [n for n in early if n.hand not in taken])))
             parts[-1] = replace(parts[-1], grips=view_grips(parts[-1].grips, parts[-1].notes))
@@ -139,7 +139,7 @@ def _arrange_part(ask: _Ask, played: Sequence[MelodyNote], with_links: bool = Fa
     timing = Timing(chart, ask.choices, ask.style, ask.level, ask.pattern, ask.hand, ask.lowest, ask.highest, ask.own.ending == "rolled")
     notes = set_in_time(timing, grips, tune, notices)
     links, notes = _join(ask, grips, notes, with_links)
-    placed = place_passages(chart, ask.choices.passages, part)
+    placed = place_passages(chart, ask.choices.passages, part, ask.level)
     notes = keep_apart(lay_passages(chart, notes, placed), grips, ask.lowest)
     if not ask.choices.pedal:
         notes = hold_on(notes, grips)

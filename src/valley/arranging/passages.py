@@ -6,16 +6,19 @@ from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, replace
 from fractions import Fraction
 
+from valley.arranging.passage_levels import notes_at
 from valley.model.arrangement import RIGHT, Link, PlayedNote
 from valley.model.chart import Chart, Part
+from valley.model.choices import Choices
 from valley.model.passage import Passage, WrittenNote
 
 
 @dataclass(frozen=True)
 class Placed:
-    """A passage where it holds: ``begin`` is where its notes count from, and it is law from ``start`` to ``end``."""
+    """A passage where it holds, with its ``notes`` for the part's level: ``begin`` is where they count from, and it is law from ``start`` to ``end``."""
 
     passage: Passage
+    notes: tuple[WrittenNote, ...]
     begin: Fraction
     start: Fraction
     end: Fraction
@@ -26,12 +29,26 @@ class Placed:
         return self.passage.hand
 
 
-def place_passages(chart: Chart, passages: Sequence[Passage], part: Part) -> tuple[Placed, ...]:
-    """The passages that hold in a part, the weaker first: what is carried over from another occurrence gives way to what was written here."""
+def place_passages(chart: Chart, passages: Sequence[Passage], part: Part, level: str) -> tuple[Placed, ...]:
+    """The passages that hold in a part at a level, the weaker first: what is carried over from another occurrence gives way to what was written here, what
+    was written for another level to what was written for this one."""
     start, end = chart.span(part)
-    own = [Placed(p, p.start, max(p.start, start), min(p.end, end)) for p in passages if p.start < end and p.end > start]
-    carried = [found for p in passages if (found := _carry(chart, p, part))]
+    by_level = sorted(passages, key=lambda p: p.level == level)
+    own = [Placed(p, notes_at(p, level), p.start, max(p.start, start), min(p.end, end)) for p in by_level if p.start < end and p.end > start]
+    carried = [found for p in by_level if (found := _carry(chart, p, part, level))]
     return (*carried, *own)
+
+
+def level_of(choices: Choices, part: Part) -> str:
+    """The level at which a part is played: its own, its model's, or the song's."""
+    model = choices.of_part(part.same_as) if part.same_as else None
+    return choices.of_part(part.number).level or (model.level if model else None) or choices.level
+
+
+def level_at(chart: Chart, choices: Choices, beat: Fraction) -> str:
+    """The level that holds at a beat."""
+    home = home_of(chart, beat)
+    return level_of(choices, home) if home else choices.level
 
 
 def home_of(chart: Chart, beat: Fraction) -> Part | None:
@@ -39,7 +56,7 @@ def home_of(chart: Chart, beat: Fraction) -> Part | None:
     return next((p for p in chart.parts if chart.span(p)[0] <= beat < chart.span(p)[1]), None)
 
 
-def _carry(chart: Chart, passage: Passage, part: Part) -> Placed | None:
+def _carry(chart: Chart, passage: Passage, part: Part, level: str) -> Placed | None:
     home = home_of(chart, passage.start)
     if home is None or home == part or (home.same_as or home.number) != (part.same_as or part.number):
         return None
@@ -48,7 +65,7 @@ def _carry(chart: Chart, passage: Passage, part: Part) -> Placed | None:
     first, last = chart.span(home)
     begin = passage.start + chart.span(part)[0] - first
     end = min(begin + passage.duration, begin + last - passage.start, chart.span(part)[1])
-    return Placed(passage, begin, begin, end, part.moved - home.moved) if begin < end else None
+    return Placed(passage, notes_at(passage, level), begin, begin, end, part.moved - home.moved) if begin < end else None
 
 
 def lay_passages(chart: Chart, notes: Iterable[PlayedNote], placed: Sequence[Placed]) -> list[PlayedNote]:
@@ -56,7 +73,7 @@ def lay_passages(chart: Chart, notes: Iterable[PlayedNote], placed: Sequence[Pla
     kept = list(notes)
     for there in placed:
         kept = [short for n in kept if (short := _give_way(n, there))]
-        kept += [_play(chart, there, n) for n in there.passage.notes if there.start <= there.begin + n.start < there.end]
+        kept += [_play(chart, there, n) for n in there.notes if there.start <= there.begin + n.start < there.end]
     return kept
 
 

@@ -7,6 +7,7 @@ from dataclasses import replace
 from fractions import Fraction
 from typing import Literal
 
+from valley.arranging.passages import level_at
 from valley.edits.passages import check_keys, cut_out, hand_in, in_order, lay_in
 from valley.errors import ParameterError
 from valley.model.arrangement import HANDS, LEFT, RIGHT, Grip
@@ -57,7 +58,9 @@ def change_notes(
         unique = {(n.start, n.voice, n.midi, n.grace): n for n in hands[side]}
         notes = tuple(unique[k] for k in sorted(unique))
         check_keys(choices, notes)
-        choices = lay_in(choices, Passage(side, grip.start, grip.duration, notes, None if everywhere == "repeats" else ()))
+        choices = lay_in(
+            choices, Passage(side, grip.start, grip.duration, notes, None if everywhere == "repeats" else (), level=level_at(song.chart, choices, grip.start))
+        )
     return choices
 
 

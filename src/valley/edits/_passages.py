@@ -15,9 +15,9 @@ _SHORTEST = Fraction(1, 64)
 def move_passages(passages: Sequence[Passage], place: Place, end: Fraction) -> tuple[Passage, ...]:
     """The passages of a song whose beats have gone elsewhere; each begins where the one before it in its hand has ended."""
     out: list[Passage] = []
-    free = {"left": Fraction(0), "right": Fraction(0)}
+    free: dict[tuple[str, str], Fraction] = {}
     for passage in passages:
-        start = max(place(passage.start), free[passage.hand])
+        start = max(place(passage.start), free.get((passage.hand, passage.level), Fraction(0)))
         stop = min(place(passage.end), end)
         if stop <= start:
             continue
@@ -28,5 +28,5 @@ def move_passages(passages: Sequence[Passage], place: Place, end: Fraction) -> t
                 b = min(max(place(passage.start + note.end), a + _SHORTEST), stop)
                 notes.setdefault((a, note.voice, note.midi, note.grace), replace(note, start=a - start, duration=b - a))
         out.append(replace(passage, start=start, duration=stop - start, notes=tuple(notes.values())))
-        free[passage.hand] = stop
-    return tuple(sorted(out, key=lambda p: (p.start, p.hand)))
+        free[passage.hand, passage.level] = stop
+    return tuple(sorted(out, key=lambda p: (p.start, p.hand, p.level)))

@@ -8,7 +8,7 @@ from fractions import Fraction
 from typing import ClassVar, Literal, Self
 
 from valley.arranging.arrange import arrange
-from valley.arranging.passages import home_of, place_passages
+from valley.arranging.passages import home_of, level_of, place_passages
 from valley.arranging.reach import keyboard_range
 from valley.edits._edit import HandsEdit
 from valley.edits._grip_notes import change_notes, forget_notes
@@ -93,7 +93,7 @@ _WRITTEN: dict[str, str] = {
 def _is_written(song: SongState, grip: Grip) -> bool:
     """Whether the creator's own notes stand while a grip lasts."""
     home = home_of(song.chart, grip.start)
-    placed = place_passages(song.chart, song.choices.passages, home) if home else ()
+    placed = place_passages(song.chart, song.choices.passages, home, level_of(song.choices, home)) if home else ()
     return any(p.start < grip.end and p.end > grip.start for p in placed)
 
 

@@ -8,6 +8,7 @@ from fractions import Fraction
 from typing import ClassVar, Literal, Self
 
 from valley.arranging.arrange import arrange
+from valley.arranging.passages import level_at
 from valley.arranging.reach import keyboard_range
 from valley.charting.hand_text import read_hand
 from valley.edits._edit import HandsEdit
@@ -50,7 +51,7 @@ class WritePassage(HandsEdit):
         if self.duration <= 0 or self.start + self.duration > len(chart.grid.beats):
             raise ParameterError(f"duration={self.duration} must be longer than 0 and end with the song, at beat {len(chart.grid.beats)}")
         notes = read_hand(self.text, chart.grid, self.start, self.duration) if self.text else self.notes
-        passage = Passage(self.hand, self.start, self.duration, notes, self.times, self.source)
+        passage = Passage(self.hand, self.start, self.duration, notes, self.times, self.source, level_at(chart, choices, self.start))
         check_keys(choices, notes)
         count = len(notes)
         said = f"{count} note{'' if count == 1 else 's'}" if count else "rests"
@@ -142,7 +143,7 @@ class ChangePlayed(HandsEdit):
     def _write(self, song: SongState, first: Fraction, last: Fraction, hand: Hand, notes: Sequence[WrittenNote], choices: Choices) -> Choices:
         check_keys(choices, notes)
         ordered = tuple(sorted(notes, key=lambda n: (n.start, n.voice, n.midi)))
-        return lay_in(choices, Passage(hand, first, last - first, ordered, self.times))
+        return lay_in(choices, Passage(hand, first, last - first, ordered, self.times, level=level_at(song.chart, choices, first)))
 
     def _tell(self, chart: Chart, old: WrittenNote, new: WrittenNote) -> str:
         at = chart.grid.count(self.start)
@@ -206,13 +207,15 @@ def check_keys(choices: Choices, notes: Sequence[WrittenNote]) -> None:
 
 
 def lay_in(choices: Choices, passage: Passage) -> Choices:
-    """The choices with a passage in them; what others of its hand say about its stretch is cut out of them."""
-    others = [piece for p in choices.passages for piece in ([p] if p.hand != passage.hand else cut_out(p, passage.start, passage.end))]
+    """The choices with a passage in them; what others of its hand and level say about its stretch is cut out of them."""
+    others = [
+        piece for p in choices.passages for piece in ([p] if (p.hand, p.level) != (passage.hand, passage.level) else cut_out(p, passage.start, passage.end))
+    ]
     return replace(choices, passages=in_order([*others, passage]))
 
 
 def in_order(passages: Sequence[Passage]) -> tuple[Passage, ...]:
-    return tuple(sorted(passages, key=lambda p: (p.start, p.hand)))
+    return tuple(sorted(passages, key=lambda p: (p.start, p.hand, p.level)))
 
 
 def cut_out(passage: Passage, start: Fraction, end: Fraction) -> list[Passage]:

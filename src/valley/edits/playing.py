@@ -8,6 +8,7 @@ from fractions import Fraction
 from typing import ClassVar, Literal, Self
 
 from valley.arranging.on_grid import set_on_grid
+from valley.arranging.passages import level_at
 from valley.arranging.two_hands import Stroke, split_hands
 from valley.edits._edit import HandsEdit
 from valley.edits.passages import check_keys, lay_in
@@ -76,7 +77,7 @@ class TakePass(HandsEdit):
             mine = [s for s, whose in shared if whose == hand]
             notes = tuple(WrittenNote(s.start - self.start, min(s.duration, end - s.start), s.midi) for s in mine)
             check_keys(choices, notes)
-            choices = lay_in(choices, Passage(hand, self.start, self.duration, notes, self.times, "played"))
+            choices = lay_in(choices, Passage(hand, self.start, self.duration, notes, self.times, "played", level_at(chart, choices, self.start)))
             count += len(notes)
         first, last = chart.grid.place(self.start)[0], chart.grid.place(end - Fraction(1, 1024))[0]
         where = f"bar {first}" if first == last else f"bars {first} to {last}"

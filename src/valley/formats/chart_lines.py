@@ -9,7 +9,7 @@
     W: 1 "river"   |                  |
 
 An empty cell of a hand is as Valley proposes; ``-`` is a hand that rests. What is written begins at its first count and ends with the bar, or at a
-count before ``..``. ``L*:`` holds every time the part comes, ``L 2,3:`` in parts 2 and 3 as well.
+count before ``..``. ``L*:`` holds every time the part comes, ``L 2,3:`` in parts 2 and 3 as well; ``L easier:`` is for that level.
 """
 
 from __future__ import annotations
@@ -28,7 +28,7 @@ from valley.model.chart import Chart, Cue, Grid, MelodyNote
 from valley.model.passage import Passage, WrittenNote
 from valley.theory.pitch import spell_midi
 
-_LINE: Final = re.compile(r"(L|R|T|W)\s*(\*|\d+(?:\s*,\s*\d+)*)?\s*:(.*)$")
+_LINE: Final = re.compile(r"(L|R|T|W)\s*(\*|\d+(?:\s*,\s*\d+)*)?\s*(easier|fuller)?\s*:(.*)$")
 _HANDS: Final = {"L": LEFT, "R": RIGHT}
 _CUE: Final = re.compile(r'(\S+)\s+"([^"]*)"\s*')
 _GRACE: Final = Fraction(1, 8)  # of a beat, before its note
@@ -44,6 +44,7 @@ class Cell:
     bar: int
     text: str
     line: int
+    level: str = "standard"
 
 
 def is_line(text: str) -> bool:
@@ -61,7 +62,7 @@ def cells_of(text: str, first_bar: int, bars: int, line: int) -> Iterator[Cell]:
     """
     match = _LINE.match(text)
     assert match is not None
-    row = match[3].strip()
+    row = match[4].strip()
     if row.startswith("|") and row.endswith("|") and len(row) > 1:  # drawn as the bars above it are
         row = row[1:-1]
     words = [c.strip() for c in row.split("|")]
@@ -70,22 +71,22 @@ def cells_of(text: str, first_bar: int, bars: int, line: int) -> Iterator[Cell]:
     times = None if match[2] == "*" else tuple(int(n) for n in (match[2] or "").replace(" ", "").split(",") if n)
     for i, cell in enumerate(words):
         if cell:
-            yield Cell(match[1], times, first_bar + i, cell, line)
+            yield Cell(match[1], times, first_bar + i, cell, line, match[3] or "standard")
 
 
 def read_passages(cells: Sequence[Cell], grid: Grid) -> tuple[Passage, ...]:
     """The hands' notes; bars that follow one another are one passage."""
     passages = []
-    hands = sorted((c for c in cells if c.letter in _HANDS), key=lambda c: (c.letter, c.bar))
+    hands = sorted((c for c in cells if c.letter in _HANDS), key=lambda c: (c.letter, c.level, c.bar))
     for before, after in pairwise(hands):
-        if (before.letter, before.bar) == (after.letter, after.bar):
+        if (before.letter, before.level, before.bar) == (after.letter, after.level, after.bar):
             raise FormatError(f"line {after.line}: bar {after.bar} has notes for this hand already, on line {before.line}")
-    for (letter, times), mine in groupby(hands, key=lambda c: (c.letter, c.times)):
+    for (letter, times, level), mine in groupby(hands, key=lambda c: (c.letter, c.times, c.level)):
         for run in _runs(list(mine), grid):
             start, end = _span(run[0], grid)[0], _span(run[-1], grid)[1]
             with _at(run):
                 text = " | ".join(_UNTIL.sub("", c.text) if c.text != "-" else f"{_count(grid, c.bar)} -" for c in run)
-                passages.append(Passage(_HANDS[letter], start, end - start, read_hand(text, grid, start, end - start), times))
+                passages.append(Passage(_HANDS[letter], start, end - start, read_hand(text, grid, start, end - start), times, level=level))
     return tuple(sorted(passages, key=lambda p: (p.start, p.hand)))
 
 
@@ -182,11 +183,10 @@ def read_cues(cells: Sequence[Cell], grid: Grid) -> tuple[Cue, ...]:
 def write_lines(chart: Chart, passages: Sequence[Passage], bars: range) -> list[str]:
     """The lines that stand under some bars; those that say nothing there are left out."""
     grid = chart.grid
-    names = [f"{letter}{_times(times)}" for letter in "RL" for times in dict.fromkeys(p.times for p in passages if p.hand == _HANDS[letter])]
+    names = dict.fromkeys(_name_line(p) for hand in (RIGHT, LEFT) for p in passages if p.hand == hand)
     found: dict[str, dict[int, str]] = {name: {} for name in names}
     for passage in passages:
-        name = f"{'L' if passage.hand == LEFT else 'R'}{_times(passage.times)}"
-        found[name] |= _hand_cells(passage, chart)
+        found[_name_line(passage)] |= _hand_cells(passage, chart)
     found["T"] = _tune_cells(chart)
     found["W"] = _cue_cells(chart, grid)
     lines = []
@@ -197,8 +197,10 @@ def write_lines(chart: Chart, passages: Sequence[Passage], bars: range) -> list[
     return lines
 
 
-def _times(times: tuple[int, ...] | None) -> str:
-    return "*" if times is None else f" {','.join(map(str, times))}" if times else ""
+def _name_line(passage: Passage) -> str:
+    times = "*" if passage.times is None else f" {','.join(map(str, passage.times))}" if passage.times else ""
+    level = f" {passage.level}" if passage.level != "standard" else ""
+    return f"{'L' if passage.hand == LEFT else 'R'}{times}{level}"
 
 
 def _hand_cells(passage: Passage, chart: Chart) -> dict[int, str]:

@@ -5,10 +5,10 @@ from __future__ import annotations
 import re
 from dataclasses import dataclass
 from fractions import Fraction
-from itertools import pairwise
+from itertools import pairwise, product
 
 from valley.model._rules import MaybeChord, require, require_ascending, require_key, require_one_of
-from valley.model.passage import Passage
+from valley.model.passage import LEVELS, Passage
 from valley.model.pattern import Pattern
 from valley.theory.chord import Chord
 
@@ -161,8 +161,8 @@ class Choices:
         require_ascending("chord patterns", (p.start for p in self.chord_patterns))
         links = [(k.start, k.kind) for k in self.taken_links]
         require(len(set(links)) == len(links), "taken_links", len(links), "name each link once")
-        for hand in HANDS:
-            mine = [p for p in self.passages if p.hand == hand]
+        for hand, level in product(HANDS, LEVELS):
+            mine = [p for p in self.passages if p.hand == hand and p.level == level]
             for before, after in pairwise(mine):
                 require(before.end <= after.start, "start", after.start, f"be {before.end} or later, where the {hand} hand's passage before it ends")
         names = [p.name for p in self.patterns]

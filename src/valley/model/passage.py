@@ -9,6 +9,7 @@ from functools import cached_property
 from valley.model._rules import require, require_key, require_one_of, require_span
 from valley.theory.pitch import parse_pitch
 
+LEVELS = ("easier", "standard", "fuller")
 SOURCES = ("written", "imported", "played")
 MOST_NOTES = 4000  # of one passage; a long piece for one hand
 
@@ -49,7 +50,8 @@ class Passage:
     """Notes of one hand from ``start`` on, in beats of the song, for ``duration`` beats; without notes the hand rests.
 
     ``times`` says in which occurrences of its part it holds besides its own: those with these numbers, or every one (None). In a repeat at another
-    pitch it lies as far away as the repeat does.
+    pitch it lies as far away as the repeat does. ``level`` is the one it was written for; at another it is thinned or added to, unless that has a passage of
+    its own there.
     """
 
     hand: str
@@ -58,11 +60,13 @@ class Passage:
     notes: tuple[WrittenNote, ...]
     times: tuple[int, ...] | None = ()
     source: str = "written"
+    level: str = "standard"
 
     def __post_init__(self) -> None:
         require_one_of("hand", self.hand, ("left", "right"))
         require_span(self.start, self.duration)
         require_one_of("source", self.source, SOURCES)
+        require_one_of("level", self.level, LEVELS)
         require(len(self.notes) <= MOST_NOTES, "notes", len(self.notes), f"be {MOST_NOTES} at most")
         require(self.times is None or all(t >= 1 for t in self.times), "times", self.times, "be numbers of parts")
         rows = [(n.start, n.voice, n.midi) for n in self.notes if not n.grace]

@@ -2,7 +2,7 @@
 
 from fractions import Fraction
 
-from valley.arranging.passages import Placed, home_of, place_passages
+from valley.arranging.passages import Placed, home_of, level_of, place_passages
 from valley.charting.hand_text import write_hand
 from valley.edits.passages import bar_span, notes_in
 from valley.model.arrangement import HANDS
@@ -15,7 +15,7 @@ def show_bar(work: Work, beat: Fraction) -> BarCloseOut:
     chart, grid = work.chart, work.chart.grid
     first, last = bar_span(chart, beat)
     home = home_of(chart, first)
-    placed = place_passages(chart, work.choices.passages, home) if home else ()
+    placed = place_passages(chart, work.choices.passages, home, level_of(work.choices, home)) if home else ()
     family = [p for p in chart.parts if home and (p.same_as or p.number) == (home.same_as or home.number)]
     fingers = {(n.hand, n.start - first, n.midi): n.finger for p in work.arrangement.parts for n in p.notes if first <= n.start < last}
     hands = []

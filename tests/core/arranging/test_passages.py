@@ -13,6 +13,7 @@ from valley.arranging.passages import place_passages
 from valley.arranging.pattern_library import PATTERNS
 from valley.arranging.styles import STYLES
 from valley.arranging.views import view_grips
+from valley.edits import WritePassage, apply_edit
 from valley.errors import ParameterError, ValleyError
 from valley.model.arrangement import Arrangement, PlayedNote
 from valley.model.choices import Choices, ChosenNote, GripChoice, PartChoice
@@ -40,12 +41,12 @@ def test_passages_sound_as_they_are_written_and_grips_are_views(song: SongState)
         assume(False)
     for part, arranged in zip(chart.parts, arrangement.parts, strict=True):
         start, end = chart.span(part)
-        placed = place_passages(chart, song.choices.passages, part)
+        placed = place_passages(chart, song.choices.passages, part, arranged.level)
         for hand in ("left", "right"):
             wanted: dict[F, list[tuple[F, int, F]]] = {}
             for there in (p for p in placed if p.hand == hand):
                 wanted = {at: row for at, row in wanted.items() if not there.start <= at < there.end}
-                for n in there.passage.notes:
+                for n in there.notes:
                     if there.start <= (at := there.begin + n.start) < there.end:
                         wanted.setdefault(at, []).append((at, n.midi + there.up, n.duration))
             written = [n for n in arranged.notes if n.hand == hand and n.source != "proposed"]
@@ -148,3 +149,29 @@ def test_the_left_hand_goes_round_the_right(style: str, pattern: str) -> None:
 def test_impossible_passages_cannot_be_built(make: object, words: str) -> None:
     with pytest.raises(ParameterError, match=words):
         make()  # type: ignore[operator]
+
+
+def test_the_easier_level_thins_what_was_written_and_never_its_bass_or_tune() -> None:
+    chart = chart_of(["C", "F"])
+    left = Passage("left", F(0), F(4), tuple(WrittenNote(F(0), F(4), m) for m in (36, 43, 48, 52)))
+    right = Passage("right", F(0), F(4), tuple(WrittenNote(F(k), F(1), m) for k in range(4) for m in (60, 64, 67, 72)))
+
+    def keys(level: str, hand: str, *passages: Passage) -> list[int]:
+        part = arrange(chart, Choices(level=level, passages=passages)).parts[0]
+        return [n.midi for n in part.notes if n.hand == hand and n.start == 0]
+
+    assert keys("standard", "left", left, right) == [36, 43, 48, 52] and keys("standard", "right", left, right) == [60, 64, 67, 72]
+    assert keys("easier", "left", left, right) == [36, 52] and keys("easier", "right", left, right) == [64, 72]
+    mine = Passage("left", F(0), F(4), (WrittenNote(F(0), F(4), 48),), level="easier")
+    assert keys("easier", "left", mine, left, right) == [48] and keys("standard", "left", mine, left, right) == [36, 43, 48, 52]
+    single = Passage("left", F(0), F(4), (WrittenNote(F(0), F(4), 48),))
+    assert keys("fuller", "left", single) == [36, 48]
+    part = arrange(chart, Choices(level="fuller", passages=(single,))).parts[0]
+    assert [n.optional for n in part.notes if n.hand == "left" and n.start == 0] == [True, False]
+
+
+def test_what_is_written_at_a_level_belongs_to_it() -> None:
+    song = SongState(chart_of(["C", "F"]), Choices(level="easier"))
+    done, _ = apply_edit(song, WritePassage(F(0), "left", F(4), text="1 C3 E3 G3 C4"))
+    assert done.choices.passages[0].level == "easier"
+    assert [n.midi for n in Work(done).arrangement.parts[0].notes if n.hand == "left" and n.start < 4] == [48, 52, 55, 60]

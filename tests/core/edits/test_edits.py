@@ -116,7 +116,7 @@ def test_chords_are_split_joined_moved_inserted_and_deleted() -> None:
         (SetKey(F(0), "C", "dorian"), "must be major or minor"),
         (SetKey(F(0), "D#", "major"), "9 signs"),
         (RemoveKey(F(0)), "after the first"),
-        (SetCue(F(0), "far too long to be a cue word"), "short word"),
+        (SetCue(F(0), "far too long to be a cue " * 4), "a line to find"),
         (SetCue(F(99), "x"), "inside the song"),
         (SplitPart(1), "after its first bar"),
         (MergePart(1), "no part before"),
