@@ -3232,7 +3232,7 @@ export interface components {
         };
         /**
          * TakePass
-         * @description What was played from ``start`` on for ``duration`` beats, for both hands or one of them.
+         * @description What was played from ``start`` on for ``duration`` beats, for both hands or one of them: ``keys``, or with ``heard`` those of a piano's recording.
          *
          *     ``feel``, ``finest`` and ``strength`` say how it is set on the counts; ``times`` as in a passage.
          */
@@ -3259,7 +3259,15 @@ export interface components {
              * @enum {string}
              */
             hands: "both" | "left" | "right";
-            /** Keys */
+            /**
+             * Heard
+             * @default false
+             */
+            heard: boolean;
+            /**
+             * Keys
+             * @default []
+             */
             keys: components["schemas"]["PlayedKey"][];
             /**
              * @description discriminator enum property added by openapi-typescript

@@ -27,12 +27,15 @@ def follow_schools(choices: Choices, schools: Schools) -> Choices:
     return replace(choices, bass=bass, fingers=choices.fingers and schools.fingering == "shown")
 
 
+_PLACES = 24  # to the beat: fine enough to tell a triplet from a sixteenth
+
+
 def place_played(hearing: Hearing, grid: Grid) -> tuple[MelodyNote, ...]:
-    """The keys heard struck, set on a chart's grid to the nearest quarter of a beat, in order; none from before its first beat."""
+    """The keys heard struck, set on a chart's grid to the nearest 24th of a beat, in order; none from before its first beat."""
     placed = []
     for note in hearing.notes:
-        start = Fraction(round(grid.position(note.start) * 4), 4)
-        end = max(Fraction(round(grid.position(note.end) * 4), 4), start + Fraction(1, 4))
+        start = Fraction(round(grid.position(note.start) * _PLACES), _PLACES)
+        end = max(Fraction(round(grid.position(note.end) * _PLACES), _PLACES), start + Fraction(1, 4))
         if start >= 0:
             placed.append(MelodyNote(start, end - start, note.midi, note.confidence))
     return tuple(sorted(placed, key=lambda n: (n.start, n.midi)))

@@ -14,6 +14,7 @@ from valley.arranging.styles import STYLES
 from valley.arranging.two_hands import Stroke, split_hands
 from valley.edits import PlayedKey, TakePass, apply_edit
 from valley.errors import ParameterError
+from valley.model.chart import MelodyNote
 from valley.model.choices import Choices
 from valley.song import SongState, Work
 
@@ -96,3 +97,14 @@ def test_a_pass_becomes_the_hands_and_comes_back_by_undo() -> None:
     assert {p.hand for p in left.choices.passages} == {"left"}
     with pytest.raises(ParameterError, match="nothing was played"):
         apply_edit(song, TakePass(F(4), F(4), tuple(keys[:2])))
+
+
+def test_a_piano_that_was_heard_becomes_two_hands() -> None:
+    song = SongState(chart_of(["C", "F"]))
+    heard = [MelodyNote(F(a, 24), F(1), m) for a, m in ((0, 36), (1, 48), (23, 64), (47, 67), (73, 72), (95, 53))]
+    done, said = apply_edit(song, TakePass(F(0), F(4), heard=True), played=heard)
+    assert said == "bar 1: both hands as heard in the recording, 5 notes"
+    notes = [(n.hand, n.start, n.midi) for n in Work(done).arrangement.parts[0].notes if n.source == "played"]
+    assert notes == [("left", 0, 36), ("left", 0, 48), ("right", 1, 64), ("right", 2, 67), ("right", 3, 72)]
+    with pytest.raises(ParameterError, match="no keys were heard"):
+        apply_edit(song, TakePass(F(0), F(4), heard=True))

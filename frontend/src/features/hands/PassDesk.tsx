@@ -20,7 +20,7 @@ const STRENGTHS = { "on the counts": 1, "half way to them": 0.5, "as it was play
 
 /** Playing a pass in: both hands on a keyboard while the song runs, then taken bar by bar, for both hands or one. */
 export function PassDesk({ hands }: { hands: Hands }) {
-  const { part } = useWorkspace();
+  const { part, song } = useWorkspace();
   const pass = usePass();
   const [told, setTold] = useState("");
   return (
@@ -35,6 +35,22 @@ export function PassDesk({ hands }: { hands: Hands }) {
         <Button $quiet onPress={() => void keyboards.connect().then(setTold)}>
           use a MIDI keyboard
         </Button>
+        {song.recording_id !== null && !pass.recording && (
+          <Button
+            $quiet
+            isDisabled={hands.changing}
+            onPress={() =>
+              hands.change({
+                kind: "take_pass",
+                start: `${part.start_beats}`,
+                duration: `${part.end_beats - part.start_beats}`,
+                heard: true,
+              })
+            }
+          >
+            take part {part.number} as a piano plays it in the recording
+          </Button>
+        )}
       </div>
       <p role="status" style={{ margin: 0 }}>
         {pass.recording ? `Playing along: ${pass.struck} key${pass.struck === 1 ? "" : "s"} so far.` : told}
