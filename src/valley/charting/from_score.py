@@ -84,7 +84,7 @@ class _Beats:
 def _make_grid(score: Score) -> tuple[Grid, float]:
     to_beats = _Beats(score)
     first = to_beats.changes[0][1]
-    end = max([score.length, *(n.start + n.duration for n in score.notes), *(h + _GRACE for h, _ in score.harmonies)])  # rests are bars as well
+    end = max([*(n.start + n.duration for n in score.notes), *(h + _GRACE for h, _ in score.harmonies)])  # a bar of rests under a symbol is a bar
     pickup = int(to_beats(score.pickup)) % first.beats
     changes = tuple(MeterChange(int(to_beats(start)), meter.name) for start, meter in to_beats.changes[1:] if to_beats(start) > pickup)
     last = to_beats.changes[-1][1].beats

@@ -72,7 +72,8 @@ class ChangeGrip(HandsEdit):
         """Where the creator's notes stand, they are what is changed."""
         bar = song.chart.grid.place(grip.start)[0]
         if self.action == "release":
-            return forget_notes(song.choices, grip), f"bar {bar}: {grip.symbol} as Valley chooses it"
+            free = forget_notes(song.choices, grip)
+            return replace(free, grips=tuple(g for g in free.grips if g.start != grip.start)), f"bar {bar}: {grip.symbol} as Valley chooses it"
         taken = (self.left, self.right)
         choices = change_notes(song, grip, played, action=self.action, hand=self.hand, midi=self.midi, by=self.by, taken=taken, everywhere=self.everywhere)
         return choices, f"bar {bar}: {grip.symbol}, {_WRITTEN[self.action]}"

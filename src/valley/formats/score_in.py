@@ -47,14 +47,7 @@ def read_musicxml(data: bytes, *, title: str = "Untitled") -> Score:
     measures = list(staves[0].getElementsByClass("Measure"))
     pickup = _fraction(measures[0].duration.quarterLength) if measures and (measures[0].number == 0 or measures[0].paddingLeft) else Fraction(0)
     given = parsed.metadata.title if parsed.metadata is not None and parsed.metadata.title else title
-    length = _length(measures)
-    return Score(str(given), _join_ties(notes), known_meters(meters), tuple(keys), tuple(tempi), tuple(sorted(harmonies)), tuple(marks), pickup, length)
-
-
-def _length(measures: Sequence[Any]) -> Fraction:
-    """Quarters to the end of the last bar in which anything is written, be it a rest."""
-    ends = [_fraction(m.offset) + _fraction(m.highestTime) for m in measures if m.highestTime]
-    return max(ends, default=Fraction(0))
+    return Score(str(given), _join_ties(notes), known_meters(meters), tuple(keys), tuple(tempi), tuple(sorted(harmonies)), tuple(marks), pickup)
 
 
 def _read_staves(staves: Sequence[Any]) -> tuple[list[ScoreNote], list[tuple[Fraction, str]]]:

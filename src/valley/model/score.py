@@ -23,7 +23,7 @@ class ScoreNote:
 class Score:
     """``meters``, ``keys`` (fifths, mode), ``tempi`` (quarters to the minute) and ``marks`` (names of parts) with where they begin.
 
-    ``harmonies`` are Harte labels; ``pickup`` quarters stand before the first whole bar; ``length`` is that of all bars, where bars are written.
+    ``harmonies`` are Harte labels; ``pickup`` quarters stand before the first whole bar.
     """
 
     title: str
@@ -34,4 +34,3 @@ class Score:
     harmonies: tuple[tuple[Fraction, str], ...] = ()
     marks: tuple[tuple[Fraction, str], ...] = ()
     pickup: Fraction = Fraction(0)
-    length: Fraction = Fraction(0)

@@ -74,11 +74,16 @@ def test_a_score_with_two_hands_is_the_arrangement() -> None:
     assert rows(read_musicxml(dump_musicxml(song.chart, arrangement))) == rows(read_musicxml(data))
 
 
-def test_the_same_in_every_style_and_level() -> None:
+def test_the_same_in_every_style_thinned_or_added_to_at_other_levels() -> None:
     song = read_any_song(score_of(UPPER, LOWER), "small_hours.musicxml")
+    own = [(n.start, n.midi) for n in Work(song).arrangement.parts[0].notes]
     for style in ("shell", "full-melody", "octaves"):
-        other = arrange(song.chart, Choices(style=style, level="fuller", pattern="broken", passages=song.choices.passages))
-        assert [(n.start, n.midi) for n in other.parts[0].notes] == [(n.start, n.midi) for n in Work(song).arrangement.parts[0].notes]
+        at = {}
+        for level in ("easier", "standard", "fuller"):
+            choices = Choices(style=style, level=level, pattern="broken", passages=song.choices.passages)
+            at[level] = [(n.start, n.midi) for n in arrange(song.chart, choices).parts[0].notes]
+        assert at["standard"] == own
+        assert set(at["easier"]) <= set(own) <= set(at["fuller"])
 
 
 def test_one_hand_alone_is_a_tune_and_the_other_is_proposed() -> None:
