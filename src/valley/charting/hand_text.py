@@ -69,7 +69,7 @@ def read_hand(text: str, grid: Grid, start: Fraction, duration: Fraction) -> tup
     bar = grid.place(start)[0]
     notes: list[WrittenNote] = []
     for i, cell in enumerate(text.split("|")):
-        first = _first_beat(grid, bar + i)
+        first = beat_of_count_one(grid, bar + i)
         end = min(Fraction(grid.pickup) if bar + i == 0 else grid.bar_start(bar + i + 1), start + duration)
         if first >= start + duration:
             if cell.strip():
@@ -83,14 +83,20 @@ def read_hand(text: str, grid: Grid, start: Fraction, duration: Fraction) -> tup
     return tuple(sorted((replace(n, start=n.start - start) for n in notes), key=lambda n: (n.start, n.voice, not n.grace, n.midi)))
 
 
-def _first_beat(grid: Grid, bar: int) -> Fraction:
-    """Where count 1 of a bar would lie; a pickup's before the song's first beat."""
+def beat_of_count_one(grid: Grid, bar: int) -> Fraction:
+    """Where count 1 of a bar would lie; a pickup's before the song's first beat.
+
+    Parameters
+    ----------
+    grid : the song's beats and bars
+    bar : its number, 0 for a pickup
+    """
     return grid.bar_start(bar) if bar else Fraction(grid.pickup - grid.main_meter.beats)
 
 
 def _read_line(line: str, grid: Grid, bar: int, start: Fraction, end: Fraction, last: Fraction, voice: int) -> list[WrittenNote]:
     """One voice of one bar; starts are beats of the song."""
-    meter, one = grid.meter_of(bar), _first_beat(grid, bar)
+    meter, one = grid.meter_of(bar), beat_of_count_one(grid, bar)
     if voice > 2:
         raise FormatError("a hand plays two lines at most; one / is enough")
     strokes: list[tuple[Fraction, list[str]]] = []
@@ -147,7 +153,7 @@ def write_hand(notes: Sequence[WrittenNote], grid: Grid, start: Fraction, durati
 
 
 def _write_line(notes: Sequence[WrittenNote], grid: Grid, bar: int, stop: Fraction) -> str:
-    meter, one = grid.meter_of(bar), _first_beat(grid, bar)
+    meter, one = grid.meter_of(bar), beat_of_count_one(grid, bar)
     strokes: dict[Fraction, list[WrittenNote]] = {}
     for n in sorted(notes, key=lambda n: (n.start, not n.grace, n.midi)):
         strokes.setdefault(n.start, []).append(n)

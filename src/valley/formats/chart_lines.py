@@ -21,7 +21,7 @@ from fractions import Fraction
 from itertools import groupby, pairwise
 from typing import Final
 
-from valley.charting.hand_text import count_of_place, place_of_count, read_hand, write_hand
+from valley.charting.hand_text import beat_of_count_one, count_of_place, place_of_count, read_hand, write_hand
 from valley.errors import FormatError, ValleyError
 from valley.model.arrangement import LEFT, RIGHT
 from valley.model.chart import Chart, Cue, Grid, MelodyNote
@@ -104,12 +104,7 @@ class _at:  # noqa: N801 - reads as a word
 
 
 def _count(grid: Grid, bar: int) -> str:
-    return count_of_place(grid.bar_start(bar) - _one(grid, bar), grid.meter_of(bar))
-
-
-def _one(grid: Grid, bar: int) -> Fraction:
-    """Where count 1 of a bar would lie; a pickup's before the song's first beat."""
-    return grid.bar_start(bar) if bar else Fraction(grid.pickup - grid.main_meter.beats)
+    return count_of_place(grid.bar_start(bar) - beat_of_count_one(grid, bar), grid.meter_of(bar))
 
 
 def _end(grid: Grid, bar: int) -> Fraction:
@@ -118,7 +113,7 @@ def _end(grid: Grid, bar: int) -> Fraction:
 
 def _span(cell: Cell, grid: Grid) -> tuple[Fraction, Fraction]:
     """From where to where a cell holds."""
-    one, meter = _one(grid, cell.bar), grid.meter_of(cell.bar)
+    one, meter = beat_of_count_one(grid, cell.bar), grid.meter_of(cell.bar)
     if cell.text == "-":
         return grid.bar_start(cell.bar), _end(grid, cell.bar)
     with _at([cell]):
@@ -175,7 +170,7 @@ def read_cues(cells: Sequence[Cell], grid: Grid) -> tuple[Cue, ...]:
             if match is None:
                 raise FormatError(f'line {cell.line}: {cell.text[at:]!r} is no cue; write a count and the words in quotes, such as 1 "river"')
             with _at([cell]):
-                cues.append(Cue(_one(grid, cell.bar) + place_of_count(match[1], grid.meter_of(cell.bar)), match[2]))
+                cues.append(Cue(beat_of_count_one(grid, cell.bar) + place_of_count(match[1], grid.meter_of(cell.bar)), match[2]))
             at = match.end()
     return tuple(cues)
 
@@ -211,11 +206,11 @@ def _hand_cells(passage: Passage, chart: Chart) -> dict[int, str]:
     for i, text in enumerate(write_hand(named, grid, passage.start, passage.duration).split("|")):
         bar, said = first + i, text.strip()
         begin = max(passage.start, grid.bar_start(bar))
-        opening = count_of_place(begin - _one(grid, bar), grid.meter_of(bar))
+        opening = count_of_place(begin - beat_of_count_one(grid, bar), grid.meter_of(bar))
         if said.split()[:1] != [opening]:
             said = f"{opening} - {said}".strip()
         if passage.end < _end(grid, bar):
-            said += f" {count_of_place(passage.end - _one(grid, bar), grid.meter_of(bar))} .."
+            said += f" {count_of_place(passage.end - beat_of_count_one(grid, bar), grid.meter_of(bar))} .."
         cells[bar] = "-" if said == f"{opening} -" and begin == grid.bar_start(bar) else said
     return cells
 
@@ -236,5 +231,5 @@ def _cue_cells(chart: Chart, grid: Grid) -> dict[int, str]:
     for cue in chart.cues:
         bar = grid.place(cue.start)[0]
         said = cue.text.replace('"', "'")
-        cells.setdefault(bar, []).append(f'{count_of_place(cue.start - _one(grid, bar), grid.meter_of(bar))} "{said}"')
+        cells.setdefault(bar, []).append(f'{count_of_place(cue.start - beat_of_count_one(grid, bar), grid.meter_of(bar))} "{said}"')
     return {bar: " ".join(words) for bar, words in cells.items()}
