@@ -142,9 +142,10 @@ class Keys:
             return held[place % len(held)]
         if len(held) > 1:
             midi = held[place % len(held)].midi + 12 * (place // len(held))
-        else:
-            steps = [s for name in ("+5", "+8", "+10", "+12") for s in ABOVE[name] if (held[0].midi + s) % 12 in self._members()]
-            midi = held[0].midi + ([0, *sorted({s for s in steps if s in (7, 6, 8)}), 12, 24][:5] or [0])[min(place, 2)]
+        else:  # a single key: its fifth where the chord has one, its octave
+            fifth = next((s for s in (7, 6, 8) if (held[0].midi + s) % 12 in self._members()), 12)
+            steps = (0, *sorted({fifth, 12, 24}))
+            midi = held[0].midi + steps[min(place, len(steps) - 1)]
         return self._named(midi) if midi <= self.highest else held[-1]
 
     def _over(self) -> list[HandNote]:

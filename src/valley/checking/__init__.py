@@ -73,7 +73,7 @@ def _thin(found: Sequence[Finding]) -> list[Finding]:
     for f in found:
         more = times.pop((f.check, f.alike), 0) if f.alike else 1
         if more > 1:
-            out.append(replace(f, sentence=f"{f.sentence[:-1]} (and in {more - 1} more places)."))
+            out.append(replace(f, sentence=f"{f.sentence[:-1]} (and in {more - 1} more place{'s' if more > 2 else ''})."))
         elif more:
             out.append(f)
     return out

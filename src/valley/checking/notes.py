@@ -51,11 +51,11 @@ def check_bass(chart: Chart, arrangement: Arrangement, room: Room) -> Iterator[F
 
 
 def check_members(chart: Chart, arrangement: Arrangement, room: Room) -> Iterator[Finding]:
-    """What makes a chord what it is sounds while it lasts, in whichever hand."""
+    """What colours a chord sounds while it lasts, in whichever hand; a third that is lost is told by its name."""
     for part, grip in each_grip(arrangement):
         heard = {n.midi % 12 for n in part.notes if n.start < grip.end and n.end > grip.start}
         rows = zip(grip.chord.quality.members, grip.chord.members(), strict=True)
-        silent = [name for interval, name in rows if interval not in (0, 1) and name.pitch_class not in heard]
+        silent = [name for interval, name in rows if interval not in (0, 1, 4, -3) and name.pitch_class not in heard]
         if silent and heard:
             words = f"{silent[0]}, its {grip.chord.member_word(silent[0].pitch_class)}, never sounds"
             yield find_at(chart, "member", NOTE, part, grip, words, alike=f"{grip.label} {silent[0]}")

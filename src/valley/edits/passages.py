@@ -19,6 +19,7 @@ from valley.model.choices import Choices
 from valley.model.passage import Passage, WrittenNote
 from valley.song.state import SongState
 from valley.song.work import follow_schools
+from valley.theory.pitch import PitchName, spell_midi
 
 Hand = Literal["left", "right"]
 Source = Literal["written", "imported", "played"]
@@ -113,8 +114,11 @@ class ChangePlayed(HandsEdit):
         mine = hand_in(song, self.hand, first, last, played)
         note = next((n for n in mine if first + n.start == self.start and n.midi == self.midi), None)
         if self.add == (note is not None):
-            have = "already strikes" if self.add else "strikes no"
-            raise ParameterError(f"the {self.hand} hand {have} key {self.midi} at beat {self.start}; the song may have changed since")
+            have = "strikes already" if self.add else "does not strike"
+            where = f"in bar {chart.grid.place(self.start)[0]} on {chart.grid.count(self.start)}"
+            raise ParameterError(
+                f"{_key_name(chart, self.start, self.midi)} is a key that the {self.hand} hand {have} {where}; the song may have changed since"
+            )
         old = note or WrittenNote(self.start - first, self.lasting or Fraction(1), self.midi)
         lasting = self.lasting or min(old.duration, last - to)
         new = replace(
@@ -137,7 +141,7 @@ class ChangePlayed(HandsEdit):
         theirs = hand_in(song, other, first, last, played)
         choices = self._write(song, first, last, self.hand, rest, song.choices)
         if any(n.start == new.start and n.midi == new.midi for n in theirs):
-            raise ParameterError(f"the {other} hand strikes key {new.midi} there already; a key is struck by one hand")
+            raise ParameterError(f"the {other} hand strikes {_key_name(chart, self.start, new.midi)} there already; a key is struck by one hand")
         return self._write(song, first, last, other, [*theirs, replace(new, finger=None)], choices), what
 
     def _write(self, song: SongState, first: Fraction, last: Fraction, hand: Hand, notes: Sequence[WrittenNote], choices: Choices) -> Choices:
@@ -147,10 +151,9 @@ class ChangePlayed(HandsEdit):
 
     def _tell(self, chart: Chart, old: WrittenNote, new: WrittenNote) -> str:
         at = chart.grid.count(self.start)
-        key = chart.key_at(self.start)
 
         def name(note: WrittenNote) -> str:
-            return note.pitch or key.spell(note.midi % 12).at(note.midi)
+            return note.pitch or _key_name(chart, self.start, note.midi)
 
         if self.remove:
             return f"{name(old)} on {at} taken out"
@@ -170,6 +173,10 @@ class ChangePlayed(HandsEdit):
         if new.optional != old.optional:
             said.append("starred" if new.optional else "no longer starred")
         return f"{name(old)} on {at} {', '.join(said) or 'stays'}"
+
+
+def _key_name(chart: Chart, beat: Fraction, midi: int) -> str:
+    return spell_midi(midi, chart.key_at(beat).tonic)
 
 
 def bar_span(chart: Chart, beat: Fraction) -> tuple[Fraction, Fraction]:
@@ -203,7 +210,8 @@ def check_keys(choices: Choices, notes: Sequence[WrittenNote]) -> None:
     low, high = keyboard_range(choices.keyboard)
     outside = [n.midi for n in notes if not low <= n.midi <= high]
     if outside:
-        raise ParameterError(f"key {outside[0]} lies outside the keyboard of {choices.keyboard} keys; choose a longer one, or another octave")
+        name = spell_midi(outside[0], PitchName(0))
+        raise ParameterError(f"{name} lies outside the keyboard of {choices.keyboard} keys; choose a longer one, or another octave")
 
 
 def lay_in(choices: Choices, passage: Passage) -> Choices:

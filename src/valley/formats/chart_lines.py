@@ -66,6 +66,8 @@ def cells_of(text: str, first_bar: int, bars: int, line: int) -> Iterator[Cell]:
     if row.startswith("|") and row.endswith("|") and len(row) > 1:  # drawn as the bars above it are
         row = row[1:-1]
     words = [c.strip() for c in row.split("|")]
+    if not bars:
+        raise FormatError(f"{match[1]}: says what happens in the bars above it, and no bars stand above it; write the chords first, such as | C | F |")
     if len(words) > bars:
         raise FormatError(f"{match[1]}: has {len(words)} cells and stands under {bars} bar{'' if bars == 1 else 's'}; write one cell a bar")
     times = None if match[2] == "*" else tuple(int(n) for n in (match[2] or "").replace(" ", "").split(",") if n)

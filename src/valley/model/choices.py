@@ -121,7 +121,7 @@ def gist_of(sentence: str) -> str:
     >>> gist_of("Bar 5, G: both hands play D4 (and in 3 more places).")
     'bar, G: both hands play D4.'
     """
-    return re.sub(r" \(and in \d+ more places\)", "", re.sub(r"\b[Bb]ars? \d+(?:(?: to | and |–)\d+)?", "bar", sentence))
+    return re.sub(r" \(and in \d+ more places?\)", "", re.sub(r"\b[Bb]ars? \d+(?:(?: to | and |–)\d+)?", "bar", sentence))
 
 
 @dataclass(frozen=True)

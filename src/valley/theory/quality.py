@@ -233,7 +233,8 @@ class _Reader:
     """A suffix as typed, from left to right, into degrees."""
 
     def __init__(self, text: str) -> None:
-        self.text = re.sub(r"[(),\s\[\]]+", ",", text).strip(",") if not text.startswith("(") else re.sub(r"[(),\s\[\]]+", ",", text).rstrip(",")
+        marks = re.sub(r"[(),\s\[\]]+", ",", text).rstrip(",")
+        self.text = marks if text.startswith("(") else marks.lstrip(",")  # a number in brackets is added, one before them extends the chord
         self.degrees: set[str] = {"1", "3", "5"}
         self.at = 0
 
