@@ -7,6 +7,7 @@ from dataclasses import dataclass, replace
 from fractions import Fraction
 from typing import ClassVar, Literal
 
+from valley.charting.places import say_place
 from valley.edits._edit import HandsEdit
 from valley.errors import ParameterError
 from valley.model.chart import MelodyNote
@@ -29,9 +30,10 @@ class MeanThis(HandsEdit):
     def choose(self, song: SongState, played: Sequence[MelodyNote]) -> tuple[Choices, str]:
         meant = Meant(self.check, self.start, gist_of(self.says), " ".join(self.reason.split()))
         others = tuple(m for m in song.choices.meant if m.place != meant.place)
+        where = f"{say_place(song.chart, self.start)}: " if self.start is not None else ""
         if self.again:
             if len(others) == len(song.choices.meant):
                 raise ParameterError(f"no finding of {self.check!r} is closed there; it may have been opened before")
-            return replace(song.choices, meant=others), f"looked at again: {self.says}"
+            return replace(song.choices, meant=others), f"{where}a finding is open again"
         why = f" ({meant.reason})" if meant.reason else ""
-        return replace(song.choices, meant=(*others, meant)), f"meant as it is{why}: {self.says}"
+        return replace(song.choices, meant=(*others, meant)), f"{where}meant as it is{why}"

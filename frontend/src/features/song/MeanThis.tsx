@@ -1,7 +1,7 @@
 import { useState } from "react";
 import type { Schemas } from "../../api/client";
 import type { SongEdits } from "../../api/edits";
-import { Button } from "../../ui";
+import { Button, Field } from "../../ui";
 
 interface MeanThisProps {
   finding: Schemas["FindingOut"];
@@ -25,17 +25,19 @@ export function MeanThis({ finding, edit }: MeanThisProps) {
         edit.mutate({ edit: { ...finding.meant, reason } });
       }}
     >
-      <input
-        // biome-ignore lint/a11y/noAutofocus: it was asked for just now
-        autoFocus
-        aria-label="Why it is meant so"
-        placeholder="why, if you like"
-        size={18}
-        maxLength={120}
-        value={reason}
-        onChange={(e) => setReason(e.target.value)}
-        onKeyDown={(e) => e.key === "Escape" && setReason(null)}
-      />
+      <Field>
+        <input
+          // biome-ignore lint/a11y/noAutofocus: it was asked for just now
+          autoFocus
+          aria-label="Why it is meant so"
+          placeholder="why, if you like"
+          size={18}
+          maxLength={120}
+          value={reason}
+          onChange={(e) => setReason(e.target.value)}
+          onKeyDown={(e) => e.key === "Escape" && setReason(null)}
+        />
+      </Field>
       <Button $quiet type="submit">
         close it
       </Button>
