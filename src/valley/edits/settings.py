@@ -8,7 +8,6 @@ from typing import Literal
 
 from valley.edits._edit import ChartEdit, Edit
 from valley.errors import ParameterError
-from valley.lesson.plan import plan_lessons
 from valley.model.chart import Chart, MelodyNote
 from valley.song.state import SongState
 
@@ -40,7 +39,9 @@ class PlanLessons(Edit):
     def apply(self, song: SongState, played: Sequence[MelodyNote] = ()) -> tuple[SongState, str]:
         order = song.settings.order if self.order is None else self.order
         minutes = song.settings.minutes if self.minutes is None else self.minutes
-        plan_lessons(song.chart, order=order, minutes=minutes)
+        unknown = [n for n in order if n not in {p.number for p in song.chart.parts}]
+        if unknown or len(set(order)) != len(order):
+            raise ParameterError(f"order={list(order)} must name parts 1 to {len(song.chart.parts)}, each once")
         said = []
         if self.order is not None:
             said.append(f"parts {', '.join(map(str, order))} are taught" if order else "all parts are taught in their order")

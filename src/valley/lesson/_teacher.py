@@ -1,26 +1,58 @@
-"""What every step needs: the music, the schools, and how places, notes and grips become lines."""
+"""What every step needs: the music, the schools, each hand bar by bar, and what a learner knows so far."""
 
 from __future__ import annotations
 
+from collections import defaultdict
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from fractions import Fraction
+from functools import cached_property
 
-from valley.model.arrangement import LEFT, RIGHT, Arrangement, Grip, HandNote, PlayedNote
-from valley.model.chart import Chart
+from valley.lesson.telling.hand_bars import bars_of
+from valley.lesson.telling.memory import Memory
+from valley.lesson.telling.tell_bars import HandTold
+from valley.lesson.telling.tell_hand import ChordTold, Manner, Stretch
+from valley.model._rules import MaybeChord
+from valley.model.arrangement import HANDS, Arrangement, HandNote, PartArrangement, PlayedNote
+from valley.model.chart import Chart, Part
 from valley.model.lesson import Line, LineNote
-from valley.model.saying import Counts, Pitches, Saying, Several, Sound, Value, say
+from valley.model.saying import Counts, Pitches, Saying, Sound, Value, say
 from valley.model.schools import Schools
+from valley.phrases import Words
+from valley.theory.chord import Chord
 
 
-@dataclass(frozen=True)
+@dataclass
 class Teacher:
-    """The song as it is taught. ``patterns``: title and summary of each pattern by name."""
+    """The song as it is taught. ``patterns``: title and summary of each pattern by name; ``recorded``: there is a recording to play along with."""
 
     chart: Chart
     arrangement: Arrangement
     schools: Schools
     patterns: dict[str, tuple[str, str]]
+    recorded: bool = False
+    memory: Memory = field(default_factory=Memory)
+
+    @cached_property
+    def _words(self) -> Words:
+        return Words(self.schools)
+
+    @property
+    def short(self) -> bool:
+        return self.schools.length == "short"
+
+    @property
+    def thorough(self) -> bool:
+        return self.schools.length == "thorough"
+
+    @property
+    def manner(self) -> Manner:
+        shown = "" if self.schools.fingering == "hidden" or self.short else "all" if self.thorough else "unusual"
+        return Manner(self.schools.order == "block-first" and not self.short, shown, not self.short)
+
+    def name(self, chord: MaybeChord) -> str:
+        """A chord as it is said: what it is known by."""
+        return self._words.say(say("named", chord=Sound(chord)))
 
     def place(self, beat: Fraction) -> tuple[int, str]:
         """Bar and count of a beat; bar 0 is the pickup."""
@@ -33,31 +65,64 @@ class Teacher:
             return say(f"{phrase} pickup", count=Counts((count,)), **values)
         return say(phrase, bar=bar, count=Counts((count,)), **values)
 
+    def bars(self, part: Part) -> tuple[int, ...]:
+        """The bars of a part, with the pickup before bar 1."""
+        grid = self.chart.grid
+        last = min(part.end_bar, grid.bars)
+        return (*((0,) if part.start_bar == 1 and grid.pickup else ()), *range(part.start_bar, last + 1))
+
+    def rows(self, part: Part) -> list[tuple[MaybeChord, Fraction, Fraction]]:
+        """Chord, beginning and length of everything that sounds in a part, silences (None) among them."""
+        start, end = self.chart.span(part)
+        rows: list[tuple[MaybeChord, Fraction, Fraction]] = []
+        now = start
+        for grip in self.arrangement.of_part(part.number).grips:
+            if grip.start > now:
+                rows.append((None, now, grip.start - now))
+            rows.append((grip.chord, grip.start, grip.duration))
+            now = grip.end
+        if now < end:
+            rows.append((None, now, end - now))
+        return rows
+
+    def stretch(self, part: Part, bars: Sequence[int] | None = None) -> Stretch:
+        chords = tuple(ChordTold(self.name(chord), start, length, _members(chord)) for chord, start, length in self.rows(part) if chord is not None)
+        return Stretch(self.bars(part) if bars is None else tuple(bars), chords)
+
+    def hand(self, hand: str, *, links: bool = True) -> HandTold:
+        """One hand through the whole song, with or without what joins the chords."""
+        return self._hands[hand, links]
+
+    @cached_property
+    def _hands(self) -> dict[tuple[str, bool], HandTold]:
+        grid = self.chart.grid
+        every = [n for p in self.arrangement.parts for n in p.notes]
+        found = {}
+        for hand in HANDS:
+            for links in (True, False):
+                notes = sorted((n for n in every if n.hand == hand and (links or not n.link)), key=lambda n: (n.start, not n.grace, n.midi))
+                rows: dict[int, list[PlayedNote]] = defaultdict(list)
+                for n in notes:
+                    rows[grid.place(n.start)[0]].append(n)
+                found[hand, links] = HandTold(hand, grid, bars_of(grid, notes), dict(rows), self.schools.alignment == "anchors")
+        return found
+
+    def arranged(self, part: Part) -> PartArrangement:
+        return self.arrangement.of_part(part.number)
+
+
+_COLOURS = (2, 9)  # ninth and sixth: a figure may strike them above any root
+
+
+def _members(chord: Chord) -> frozenset[int]:
+    root = chord.root.pitch_class
+    return frozenset((*[n.pitch_class for n in chord.members()], chord.bass.pitch_class, *[(root + up) % 12 for up in _COLOURS]))
+
 
 def pitches(notes: Sequence[HandNote | PlayedNote]) -> Pitches:
-    """Keys from the bottom up, with stars."""
+    """Keys from the bottom up, with what may be left out."""
     starred = tuple(n.pitch for n in notes if isinstance(n, HandNote) and n.optional)
     return Pitches(tuple(n.pitch for n in notes), starred)
-
-
-def grip_notes(grip: Grip, hands: Sequence[str] = (LEFT, RIGHT)) -> tuple[LineNote, ...]:
-    """The notes that a line speaks for when it tells a grip."""
-    rows = ((LEFT, grip.left), (RIGHT, grip.right))
-    return tuple(LineNote(grip.start, hand, n.pitch) for hand, notes in rows if hand in hands for n in notes)
-
-
-def tell_grip(t: Teacher, grip: Grip, *, with_right: bool = True) -> Saying:
-    """The chord, its position, what it goes without, and each hand's keys."""
-    hands = [say("left holds", notes=pitches(grip.left))] if grip.left else []
-    hands += [say("right holds", notes=pitches(grip.right))] if grip.right and with_right else []
-    placed = grip.inversion not in ("", "root position") and t.schools.inversions == "slash"
-    values: dict[str, Value] = {"chord": Sound(grip.chord), "hands": Several(tuple(hands), "rows")}
-    phrase = "grip"
-    if placed:
-        phrase, values["inversion"] = "grip placed", grip.inversion
-    if grip.omits and with_right:
-        phrase, values["omits"] = f"{phrase} without", Several(tuple(say("own", text=o) for o in grip.omits), "list")
-    return say(phrase, **values)
 
 
 def line(*said: Saying, kind: str = "", beat: Fraction | None = None, hands: str = "", notes: Sequence[LineNote] = (), item: bool = False) -> Line:

@@ -1,6 +1,6 @@
 """What the creator changes in a lesson, laid over the steps that are generated anew each time.
 
-A text written over a step stays; where the generated words under it have changed since, the step says that the music has moved on.
+A text written over a step stays; where the generated words under it have changed since, or the step is made no more, it says that the music has moved on.
 """
 
 from __future__ import annotations
@@ -25,7 +25,11 @@ def lay_over(lesson: Lesson, edits: Sequence[StepEdit]) -> Lesson:
             steps.append(step)
         elif not edit.left_out:
             steps.append(_write_over(step, edit, lesson.schools))
-    steps += [_added(edit) for edit in edits if edit.added and not edit.left_out]
+    for edit in edits:
+        if edit.added and not edit.left_out:
+            steps.append(_added(edit))
+        elif edit.lines is not None and not edit.left_out and edit.key not in {s.key for s in lesson.steps}:
+            steps.insert(_place_of(edit.key, steps), replace(_added(edit), stale=True))
     return replace(lesson, steps=tuple(_move(steps, edits)))
 
 
@@ -33,6 +37,12 @@ def _added(edit: StepEdit) -> Step:
     lines = edit.lines or ()
     title = own_words(edit.title) if edit.title else say("title added")
     return Step(title, tuple(own_line(text) for text in lines), key=edit.key, kind="own", edited=True, speaking_seconds=_time(lines))
+
+
+def _place_of(key: str, steps: Sequence[Step]) -> int:
+    """Where words stand whose step is no longer made: after the last step of the same part, or at the end."""
+    part = key.partition("/")[0]
+    return next((i + 1 for i, s in reversed(list(enumerate(steps))) if s.key.partition("/")[0] == part), len(steps))
 
 
 def _time(lines: Sequence[str]) -> float:

@@ -8,14 +8,16 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import replace
 from fractions import Fraction
+from itertools import pairwise
 
-from valley.lesson._teacher import Teacher, grip_notes, line, pitches, tell_grip
+from valley.lesson._teacher import Teacher, line, pitches
+from valley.lesson.joints import Joints
 from valley.lesson.part_steps import teach_part
 from valley.lesson.repeat_steps import teach_repeat
 from valley.model.arrangement import Arrangement, Grip
 from valley.model.chart import Chart, Part
 from valley.model.lesson import Lesson, Line, Step
-from valley.model.saying import Amount, Counts, KeyName, Names, Numbers, Pitches, Saying, Several, Sound, say
+from valley.model.saying import Amount, Counts, KeyName, Names, Numbers, Pitches, Saying, Several, Sound, Value, own_words, say
 from valley.model.schools import Schools
 from valley.phrases import WORDS_A_SECOND, Words
 from valley.theory.meter import Meter
@@ -23,6 +25,7 @@ from valley.theory.meter import Meter
 LADDER = (0.5, 0.7, 0.85, 1.0)
 _TUNED_CENTS = 8
 _MOST_VARIATIONS = 3
+_MOST_JOINED = 2  # parts in a row that are played through, where the lesson is not a thorough one
 
 
 def build_lesson(
@@ -34,6 +37,7 @@ def build_lesson(
     easier: Arrangement | None = None,
     fuller: Arrangement | None = None,
     patterns: dict[str, tuple[str, str]] | None = None,
+    recorded: bool = False,
 ) -> Lesson:
     """What you will learn, the key, the chords, every part (repeats by their differences only), how they join, the variations, full speed.
 
@@ -42,21 +46,23 @@ def build_lesson(
     order : numbers of the parts to teach, in that order; all in the song's order if empty. A repeat whose model is not taught before it is taught as new.
     easier, fuller : the same song at those levels, for the variations
     patterns : title and summary of each pattern by name
+    recorded : there is a recording to play along with
     """
-    teacher = Teacher(chart, arrangement, schools, patterns or {})
+    teacher = Teacher(chart, arrangement, schools, patterns or {}, recorded)
     by_number = {p.number: p for p in chart.parts}
     taught = [by_number[n] for n in order] or list(chart.parts)
-    steps = [_opening(teacher, taught), _vocabulary(teacher)]
-    learned: list[int] = []
-    for part in taught:
-        if part.same_as and not {part.same_as, *_family(chart, part.same_as)} & set(learned):
+    steps = [_opening(teacher, taught), *_vocabulary(teacher, taught)]
+    joints = Joints(chart)
+    for number, part in enumerate(taught, 1):
+        if part.same_as and not {part.same_as, *_family(chart, part.same_as)} & set(joints.learned):
             part = replace(part, same_as=None, kinship="new", differences=())
-        steps += teach_repeat(teacher, part) if part.same_as else teach_part(teacher, part)
-        if not (part.same_as and part.kinship == "same"):
-            learned.append(part.number)
-            if len(learned) > 1 and schools.joining == "cumulative":
-                steps.append(_join(teacher, learned))
-    steps += _variations(teacher, easier, fuller)
+        new = teach_repeat(teacher, part) if part.same_as else teach_part(teacher, part)
+        steps += new
+        run = joints.learn(part, most=0 if teacher.thorough else _MOST_JOINED, nothing_new=not any(s.plays for s in new), last=number == len(taught))
+        if run and schools.joining == "cumulative" and not teacher.short:
+            steps.append(_join(teacher, run))
+    if not teacher.short:
+        steps += _variations(teacher, easier, fuller, taught)
     steps.append(_closing(teacher, taught))
     words = Words(schools)
     return Lesson(chart.title, tuple(_time(teacher, words, s) for s in steps), schools)
@@ -78,41 +84,59 @@ def _time(teacher: Teacher, words: Words, step: Step) -> Step:
 def _opening(t: Teacher, taught: Sequence[Part]) -> Step:
     bars, to_learn = sum(p.bars for p in taught), sum(p.new_bars for p in taught)
     what = say("opening", title=t.chart.title, bars=Amount(Fraction(bars), "bar"), learn=to_learn, parts=Amount(Fraction(len(taught)), "part"))
-    lines = [line(what, kind="what"), line(say("sounds"), kind="sounds"), *_keys(t), *_counting(t), _hands_on(t)]
+    whole = say("opening all new", title=t.chart.title, bars=Amount(Fraction(bars), "bar"), parts=Amount(Fraction(len(taught)), "part"))
+    lines = [
+        line(whole if to_learn >= bars else what, kind="what"),
+        *([] if t.short else [line(say("sounds"), kind="sounds")]),
+        *_keys(t, taught),
+        *_counting(t, taught),
+    ]
+    if not t.short:
+        lines.append(_hands_on(t, taught))
+    if t.schools.octaves == "words":
+        lines.append(line(say("registers", middle=Names(("C",))), kind="landmark"))
     cents = t.chart.tuning_cents
     if abs(cents) >= _TUNED_CENTS:
         lines.append(line(say("tuned above" if cents > 0 else "tuned below", cents=f"{abs(cents):.0f}"), kind="tuning"))
     lines.append(line(say("caution"), kind="caution"))
     start, end = t.chart.span(taught[0]) if taught else (None, None)
-    return Step(say("title opening"), tuple(lines), key="opening", kind="opening", start=start, end=end)
+    return Step(say("title opening"), tuple(lines), key="opening", kind="opening", start=start, end=end, plays=0 if t.short else 1)
 
 
-def _keys(t: Teacher) -> list[Line]:
-    lines = []
-    for i, area in enumerate(t.chart.keys):
+def _keys(t: Teacher, taught: Sequence[Part]) -> list[Line]:
+    """The keys of what is taught, each with its scale."""
+    lines: list[Line] = []
+    spans = [t.chart.span(p) for p in taught]
+    ends = [*[a.start for a in t.chart.keys[1:]], Fraction(len(t.chart.grid.beats))]
+    for area, end in zip(t.chart.keys, ends, strict=True):
+        if not any(area.start < b and a < end for a, b in spans) and len(t.chart.keys) > 1:
+            continue
         key, scale = KeyName(area.tonic, area.mode), Names(tuple(str(n) for n in area.key.scale()))
         bar = max(t.chart.grid.place(area.start)[0], 1)
-        said = say("key change", bar=bar, key=key, scale=scale) if i else say("key", key=key, scale=scale)
+        said = say("key change", bar=bar, key=key, scale=scale) if lines else say("key", key=key, scale=scale)
         lines.append(line(said, kind="key", beat=area.start))
     return lines
 
 
-def _counting(t: Teacher) -> list[Line]:
+def _counting(t: Teacher, taught: Sequence[Part]) -> list[Line]:
     grid = t.chart.grid
-    meters = [say("meter first", meter=grid.meter)]
-    meters += [say("meter from", meter=c.meter, bar=grid.place(Fraction(c.beat))[0]) for c in grid.changes]
-    return [
-        line(say("meter", meter=Several(tuple(meters), "list"), bpm=round(t.chart.bpm)), kind="meter"),
-        line(say("count", count=Counts(count_bar(grid.main_meter.name))), kind="count"),
-    ]
+    bars = sorted({bar for p in taught for bar in t.bars(p)} - {0}) or [1]
+    meters = [say("meter first", meter=grid.meter_of(bars[0]).name)]
+    for before, bar in pairwise(bars):
+        if grid.meter_of(bar) != grid.meter_of(before):
+            meters.append(say("meter from", meter=grid.meter_of(bar).name, bar=bar))
+    lines = [line(say("meter", meter=Several(tuple(meters), "list"), bpm=round(t.chart.bpm)), kind="meter")]
+    if not t.short:
+        lines.append(line(say("count", count=Counts(count_bar(grid.meter_of(bars[0]).name))), kind="count"))
+    return lines
 
 
-def _hands_on(t: Teacher) -> Line:
+def _hands_on(t: Teacher, taught: Sequence[Part]) -> Line:
     """Where to put the hands first, from middle C."""
-    first = next((g for p in t.arrangement.parts for g in p.grips), None)
+    first = next((g for p in taught for g in t.arranged(p).grips), None)
     words = t.schools.octaves == "words"
     phrase = "middle words" if words else "middle"
-    middle: dict[str, Pitches] = {} if words else {"middle": Pitches(("C4",))}
+    middle: dict[str, Value] = {"middle": Names(("C",)) if words else Pitches(("C4",))}
     if first and first.left and first.right:
         said = say(phrase, **middle, left=Pitches((first.left[0].pitch,)), right=Pitches((first.right[0].pitch,)))
         return line(said, kind="landmark", beat=first.start)
@@ -131,38 +155,50 @@ def count_bar(name: str) -> tuple[str, ...]:
     return tuple(c.split()[-1] for c in counts)
 
 
-def _vocabulary(t: Teacher) -> Step:
-    """Each chord once, with the notes of both hands where it first occurs."""
+def _vocabulary(t: Teacher, taught: Sequence[Part]) -> list[Step]:
+    """The chords by name, and the easy way to see those that have one."""
     seen: dict[str, Grip] = {}
-    for part in t.arrangement.parts:
-        for grip in part.grips:
-            seen.setdefault(grip.label, grip)
-    tune_alone = all(len(g.right) <= 1 for g in seen.values())  # then the right hand's note is the tune's, not the chord's
-    lines = []
-    for grip in seen.values():
-        said = [tell_grip(t, grip, with_right=not tune_alone), *([grip.hint] if grip.hint else [])]
-        lines.append(line(*said, kind="chord", beat=grip.start, hands="left" if tune_alone else "both", notes=grip_notes(grip)))
-    if any(n.optional for g in seen.values() for n in g.notes):
-        lines.append(line(say("stars"), kind="stars"))
-    return Step(say("title chords"), tuple(lines) or (line(say("no chords"), kind="silence"),), key="chords", kind="chords")
+    for part in taught:
+        for grip in t.arranged(part).grips:
+            seen.setdefault(t.name(grip.chord), grip)
+    names = Several(tuple(say("named", chord=Sound(g.chord)) for g in seen.values()), "list")
+    lines = [line(say("one chord" if len(seen) == 1 else "chords", count=len(seen), chords=names), kind="chords")] if seen else []
+    hints = dict.fromkeys(g.hint for g in seen.values() if g.hint) if not t.short else {}
+    lines += [line(hint, kind="hint", item=True) for hint in hints]
+    if not t.short:
+        lines += _omissions(t, taught)
+    lines = lines or [line(say("no chords"), kind="silence")]
+    return [Step(say("title chords"), tuple(lines), key="chords", kind="chords")]
 
 
-def _join(t: Teacher, learned: Sequence[int]) -> Step:
-    spans = [t.chart.span(p) for p in t.chart.parts if p.number in learned]
-    said = say("join", parts=Numbers(tuple(learned)))
-    key, start, end = f"join/{'-'.join(map(str, learned))}", min(a for a, _ in spans), max(b for _, b in spans)
-    return Step(say("title join"), (line(said, kind="join", beat=start),), key=key, kind="join", start=start, end=end, speed=0.85)
+def _omissions(t: Teacher, taught: Sequence[Part]) -> list[Line]:
+    """Chords of which the hands leave something out that gives them their name; a missing fifth is told only in a thorough lesson."""
+    rows: dict[str, tuple[str, ...]] = {}
+    for grip in (g for p in taught for g in t.arranged(p).grips if g.omits):
+        rows.setdefault(t.name(grip.chord), grip.omits)
+    told = {name: omits for name, omits in rows.items() if t.thorough or omits != ("fifth",)}
+    return [
+        line(say("goes without", chord=name, omits=Several(tuple(own_words(o) for o in omits), "list")), kind="omission", item=True)
+        for name, omits in told.items()
+    ]
 
 
-def _variations(t: Teacher, easier: Arrangement | None, fuller: Arrangement | None) -> list[Step]:
+def _join(t: Teacher, run: Sequence[int]) -> Step:
+    spans = [t.chart.span(p) for p in t.chart.parts if p.number in run]
+    said = say("join", first=run[0], last=run[-1]) if len(run) > 2 else say("join two", first=run[0], last=run[-1])
+    key, start, end = f"join/{'-'.join(map(str, run))}", min(a for a, _ in spans), max(b for _, b in spans)
+    return Step(say("title join"), (line(said, kind="join", beat=start),), key=key, kind="join", start=start, end=end, speed=0.85 if t.thorough else 1.0)
+
+
+def _variations(t: Teacher, easier: Arrangement | None, fuller: Arrangement | None, taught: Sequence[Part]) -> list[Step]:
     """For small hands and for a bigger finish: the first grips that differ from what was taught."""
     lines = []
     for phrase, other in (("small hands", easier), ("big finish", fuller)):
         if other is None:
             continue
         different: dict[Saying, Grip] = {}
-        for ours, theirs in zip(t.arrangement.parts, other.parts, strict=True):
-            for a, b in zip(ours.grips, theirs.grips, strict=False):
+        for part in taught:
+            for a, b in zip(t.arranged(part).grips, other.of_part(part.number).grips, strict=False):
                 if [n.midi for n in a.notes] != [n.midi for n in b.notes]:
                     different.setdefault(_tell_other(b), b)
         if different:
@@ -182,7 +218,10 @@ def _tell_other(grip: Grip) -> Saying:
 def _closing(t: Teacher, taught: Sequence[Part]) -> Step:
     ladder = tuple(round(round(t.chart.bpm) * share) for share in LADDER)
     route = Numbers(tuple(p.number for p in taught), in_order=True)
-    said = [say("whole", route=route), say("ladder", ladder=Numbers(ladder, in_order=True)), say("full speed")]
+    said = [say("whole", route=route) if len(taught) > 1 else say("whole part")]
+    if not t.short:
+        said.append(say("ladder", ladder=Numbers(ladder, in_order=True)))
+    said.append(say("full speed recorded" if t.recorded else "full speed"))
     left = tuple(p.number for p in t.chart.parts if p.number not in {q.number for q in taught})
     if left:
         said.append(say("next", parts=Numbers(left)))

@@ -10,6 +10,8 @@ from fractions import Fraction
 
 from valley.model._rules import MaybeChord
 
+_LETTERS = {0: 0, 3: 2, 4: 2, 5: 3, 7: 4, 8: 5, 9: 5, 10: 6, 11: 6}  # half steps of an interval, and by how many letters it goes
+
 
 @dataclass(frozen=True)
 class Amount:
@@ -77,6 +79,12 @@ class Distance:
     half_steps: int
     letters: int | None = None
 
+    @property
+    def fits(self) -> bool:
+        """Whether the spelling is that of the interval with so many half steps: Ab to B is no third, though it has three."""
+        octaves, size = divmod(abs(self.half_steps), 12)
+        return self.letters is None or size not in _LETTERS or self.letters == _LETTERS[size] + 7 * octaves
+
 
 @dataclass(frozen=True)
 class Several:
@@ -86,7 +94,51 @@ class Several:
     joined: str = "clauses"
 
 
-Value = Amount | Names | Pitches | Sound | Chords | KeyName | Counts | Numbers | Distance | Several | int | str
+@dataclass(frozen=True)
+class Stroke:
+    """Keys that a hand strikes together, from the bottom up; ``count`` is when in its bar, "" where that is not said.
+
+    ``graces`` slide into it and take no time of their own; ``starred`` keys may be left out.
+    """
+
+    count: str
+    pitches: tuple[str, ...]
+    graces: tuple[str, ...] = ()
+    starred: tuple[str, ...] = ()
+
+
+@dataclass(frozen=True)
+class Strokes:
+    """What a hand strikes, one after the other."""
+
+    strokes: tuple[Stroke, ...]
+
+
+@dataclass(frozen=True)
+class Order:
+    """In which order the ``size`` keys of a grip are struck: keys by number, 0 the lowest; ``counts`` say when, none where they come evenly."""
+
+    rows: tuple[tuple[int, ...], ...]
+    size: int
+    counts: tuple[str, ...] = ()
+
+
+@dataclass(frozen=True)
+class Times:
+    """How often: twice, three times."""
+
+    number: int
+
+
+@dataclass(frozen=True)
+class Length:
+    """How long something lasts in beats; ``bar`` is how many a bar has there, 0 where bars are not spoken of."""
+
+    beats: Fraction
+    bar: Fraction = Fraction(0)
+
+
+Value = Amount | Names | Pitches | Sound | Chords | KeyName | Counts | Numbers | Distance | Several | Strokes | Order | Times | Length | int | str
 
 
 @dataclass(frozen=True)

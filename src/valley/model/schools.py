@@ -9,14 +9,19 @@ from typing import Literal, get_args, get_type_hints
 from valley.errors import ParameterError
 from valley.model._rules import require_one_of
 
+LENGTHS = ("usual", "short", "thorough")
+
 
 @dataclass(frozen=True)
 class Schools:
     """``order``: block chords and tune first, the pattern later, or the real pattern from the start. ``hands``: right alone, left alone, together; or both
-    chord by chord. ``joining``: 1, 1+2, 1+2+3, or the whole at the end. ``alignment``: every note counted, or only those on the beat."""
+    chord by chord. ``length``: how much is said and how often it is shown. ``joining``: 1, 1+2, 1+2+3, or the whole at the end. ``alignment``: every
+    note counted, or only those on the beat.
+    """
 
     order: Literal["block-first", "pattern-first"] = "block-first"
     hands: Literal["right-left-together", "chord-by-chord"] = "right-left-together"
+    length: Literal["usual", "short", "thorough"] = "usual"
     joining: Literal["cumulative", "at-the-end"] = "cumulative"
     bass: Literal["slash", "root"] = "slash"
     naming: Literal["letters", "syllables", "german"] = "letters"

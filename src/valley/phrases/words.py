@@ -5,13 +5,31 @@ Another language is another module beside ``en`` with the same names in it.
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from functools import singledispatchmethod
 from types import ModuleType
 
 from valley.errors import ParameterError
 from valley.model.lesson import Lesson, Line, Step
-from valley.model.saying import Amount, Chords, Counts, Distance, KeyName, Names, Numbers, Pitches, Saying, Several, Sound, Value
+from valley.model.saying import (
+    Amount,
+    Chords,
+    Counts,
+    Distance,
+    KeyName,
+    Length,
+    Names,
+    Numbers,
+    Order,
+    Pitches,
+    Saying,
+    Several,
+    Sound,
+    Stroke,
+    Strokes,
+    Times,
+    Value,
+)
 from valley.model.schools import Schools
 from valley.phrases import en
 from valley.theory.chord import Chord
@@ -83,7 +101,7 @@ class Words:
 
     @_word.register
     def _(self, value: Pitches) -> str:
-        said = [self._pitch(p) + ("*" if p in value.starred else "") for p in value.pitches]
+        said = [self._key(p, value.starred) for p in value.pitches]
         return ", ".join(said) if value.in_order else self._join(said)
 
     @_word.register
@@ -100,7 +118,26 @@ class Words:
 
     @_word.register
     def _(self, value: Counts) -> str:
-        return ", ".join(value.counts)
+        return ", ".join(self._language.say_count(c) for c in value.counts)
+
+    @_word.register
+    def _(self, value: Strokes) -> str:
+        return ", ".join(self._stroke(s) for s in value.strokes)
+
+    @_word.register
+    def _(self, value: Order) -> str:
+        rows = [self._language.say_keys(row, value.size) for row in value.rows]
+        if value.counts:
+            rows = [self._language.say_stroke(keys, "", self._language.say_count(count)) for keys, count in zip(rows, value.counts, strict=True)]
+        return ", ".join(rows)
+
+    @_word.register
+    def _(self, value: Times) -> str:
+        return self._language.say_times(value.number)  # type: ignore[no-any-return]  # a module's function
+
+    @_word.register
+    def _(self, value: Length) -> str:
+        return self._language.say_length(value.beats, value.bar)  # type: ignore[no-any-return]  # a module's function
 
     @_word.register
     def _(self, value: Numbers) -> str:
@@ -114,7 +151,16 @@ class Words:
     @_word.register
     def _(self, value: Several) -> str:
         said = [self.say(s) for s in value.sayings]
-        return self._join(said) if value.joined == "list" else {"clauses": ", ", "rows": "; ", "sentences": " "}[value.joined].join(said)
+        return self._join(said) if value.joined == "list" else {"clauses": ", ", "rows": "; ", "then": "; then ", "sentences": " "}[value.joined].join(said)
+
+    def _stroke(self, stroke: Stroke) -> str:
+        keys = " ".join(self._key(p, stroke.starred) for p in stroke.pitches)
+        graces = " ".join(self._pitch(p) for p in stroke.graces)
+        return self._language.say_stroke(keys, graces, self._language.say_count(stroke.count) if stroke.count else "")  # type: ignore[no-any-return]
+
+    def _key(self, pitch: str, starred: Sequence[str]) -> str:
+        said = self._pitch(pitch)
+        return f"{said} {self._language.IF_YOU_LIKE}" if pitch in starred else said
 
     def _join(self, texts: list[str]) -> str:
         return self._language.join_names(texts)  # type: ignore[no-any-return]  # a module's function

@@ -95,6 +95,7 @@ class Work:
             easier=others["easier"],
             fuller=others["fuller"],
             patterns=patterns,
+            recorded=self.hearing is not None,
         )
 
     @cached_property

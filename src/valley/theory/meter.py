@@ -54,11 +54,13 @@ class Meter:
 
         >>> Meter("4/4").count(Fraction(5, 2)), Meter("6/8").count(Fraction(4, 3))
         ('3 &', '5')
+
+        A place between the counts that have names is a share of a count after one: "1 + 1/8".
         """
         beat, rest = divmod(position, 1)
         if self.division == 3:
             eighth, rest = divmod(position * 3, 1)
-            return f"{int(eighth) + 1}" + (" &" if rest else "")
+            return f"{int(eighth) + 1}" + (" &" if rest == Fraction(1, 2) else f" + {rest}" if rest else "")
         names = {Fraction(0): "", Fraction(1, 4): " e", Fraction(1, 2): " &", Fraction(3, 4): " a"}
         names |= {Fraction(1, 3): " trip", Fraction(2, 3): " let"}
         return f"{int(beat) + 1}{names.get(rest, f' + {rest}')}"

@@ -10,6 +10,8 @@ from valley.theory.pitch import PitchName, parse_pitch
 
 SYLLABLES: Final = {"C": "do", "D": "re", "E": "mi", "F": "fa", "G": "sol", "A": "la", "B": "si"}
 GERMAN: Final = {-1: {"E": "Es", "A": "As", "B": "B"}, 0: {"B": "H"}}
+REGISTERS: Final = {0: "ground", 1: "lowest", 2: "deep", 3: "low", 4: "middle", 5: "high", 6: "higher", 7: "highest", 8: "last"}
+"""The octave of a key in words, each from its C on."""
 _SPOKEN = {0: "", 1: " sharp", 2: " double sharp", 3: " triple sharp", -1: " flat", -2: " double flat", -3: " triple flat"}
 _SIGNS = {0: "", 1: "#", 2: "##", 3: "###", -1: "b", -2: "bb", -3: "bbb"}
 
@@ -46,7 +48,8 @@ def _german(name: PitchName) -> str:
     if name.alter > 0:
         return base + "is" * name.alter
     if name.alter < 0:
-        return base + ("s" * -name.alter if base in "EA" else "es" * -name.alter)
+        flats = "es" * -name.alter
+        return base + (flats[1:] if base in "EA" else flats)  # Es, Eses; As, Ases
     return base
 
 
@@ -59,29 +62,19 @@ def name_pitch(text: str, *, naming: str = "letters", flats: str = "written", sp
     naming : letters, syllables or german
     flats : "written" or "spoken"
     spelling : "strict" or "simple"
-    octaves : "c4" or "c3" (what middle C is called), or "words" (how far from middle C)
+    octaves : "c4" or "c3" (what middle C is called), or "words" (middle C is the C of the middle octave, low and deep are below it)
 
     >>> name_pitch("Bb3"), name_pitch("Bb3", octaves="c3"), name_pitch("Bb3", octaves="words"), name_pitch("A4", naming="syllables")
-    ('Bb3', 'Bb2', 'the Bb below middle C', 'la4')
+    ('Bb3', 'Bb2', 'low Bb', 'la4')
     """
     name, midi = parse_pitch(text)
     if spelling == "simple":
         name = name.simple()
     said = name_note(name, naming=naming, flats=flats)
-    if octaves == "words":
-        return _landmark(said, midi)
     octave = name.octave_of(midi) - (octaves == "c3")
+    if octaves == "words":
+        return f"{REGISTERS[min(max(octave, 0), 8)]} {said}"
     return f"{said} {octave}" if " " in said else f"{said}{octave}"
-
-
-def _landmark(said: str, midi: int) -> str:
-    if midi == 60:
-        return "middle C" if said == "C" else f"the middle {said}"
-    away = (midi - 60) // 12 if midi > 60 else -((60 - midi - 1) // 12) - 1
-    side = "above" if midi > 60 else "below"
-    number = away if midi > 60 else -away - 1
-    far = {0: "", 1: "an octave and more ", 2: "two octaves and more ", 3: "three octaves and more "}.get(number, f"{number} octaves and more ")
-    return f"the {said} {far}{side} middle C"
 
 
 def name_chord(
@@ -112,7 +105,7 @@ def name_chord(
 
     >>> from valley.theory.chord import parse_symbol
     >>> name_chord(parse_symbol("Bbmaj7/D"), naming="german", major_seventh="M7"), name_chord(parse_symbol("F/A"), inversions="words")
-    ('BM7/D', 'F, first inversion')
+    ('BM7/D', 'F in first inversion')
     """
 
     def note(name: PitchName) -> str:
@@ -127,7 +120,7 @@ def name_chord(
     if not chord.bass_interval:
         return said
     if inversions == "words" and chord.bass_interval in chord.quality.members:
-        return f"{said}, {name_inversion(chord)}"
+        return f"{said} in {name_inversion(chord)}"
     return f"{said}/{note(chord.bass)}"
 
 

@@ -10,7 +10,7 @@ from valley.arranging.sounding import sounding_end
 from valley.checking import Finding, closed_findings
 from valley.edits import MeanThis
 from valley.lesson.moves import describe_move
-from valley.lesson.overlay import split_steps
+from valley.lesson.plan import plan_lessons, time_parts
 from valley.lesson.script import LADDER
 from valley.model.arrangement import Arrangement, Grip, HandNote, Link, PartArrangement, PlayedNote
 from valley.model.chart import Chart
@@ -29,12 +29,14 @@ from valley_web.lessons.api.schemas import (
     HandNoteOut,
     LeftOutOut,
     LessonOut,
+    LessonPlanOut,
     LineNoteOut,
     LineOut,
     LinkOut,
     MatterOut,
     MendOut,
     PartArrangementOut,
+    PartTimeOut,
     PatternOut,
     PlayedNoteOut,
     SettingsOut,
@@ -197,7 +199,7 @@ def show_candidate(grip: Grip, movement: float, held: set[int]) -> CandidateOut:
 
 def show_lesson(work: Work, findings: Sequence[Finding], song: Song, revision: Revision) -> LessonOut:
     teaching, words = work.song.teaching, Words(work.song.teaching.schools)
-    groups = split_steps(work.lesson, work.song.settings.minutes)
+    plans = plan_lessons(work.lesson, work.song.settings.minutes)
     generated = {s.key: words.title(s) for s in work.generated.steps}
     gone = [LeftOutOut(key=e.key, title=e.title or generated.get(e.key, e.key)) for e in teaching.edits if e.left_out]
     return LessonOut(
@@ -205,7 +207,8 @@ def show_lesson(work: Work, findings: Sequence[Finding], song: Song, revision: R
         last_change=revision.what,
         steps=[_show_step(words, s) for s in work.lesson.steps],
         left_out=gone,
-        lessons=[[s.key for s in group] for group in groups],
+        lessons=[LessonPlanOut(index=p.index, parts=list(p.parts), steps=list(p.steps), minutes=p.minutes) for p in plans],
+        part_times=[PartTimeOut(part=number, minutes=minutes) for number, minutes in time_parts(work.lesson).items()],
         seconds=work.lesson.seconds,
         tempi=[round(work.chart.bpm * share) for share in LADDER],
         matters=[MatterOut(name=m, school=getattr(teaching.schools, m), schools=list(schools)) for m, schools in school_options().items()],

@@ -10,7 +10,6 @@ from valley.charting.route import suggest_repeats
 from valley.charting.twins import Twin
 from valley.charting.vocabulary import list_vocabulary
 from valley.formats.song_json import read_song
-from valley.lesson.plan import plan_lessons, time_part
 from valley.listening.evidence import Agreement
 from valley.model.chart import Chart, ChartChord, Part
 from valley.model.lesson import Settings
@@ -27,7 +26,6 @@ from valley_web.songs.api.schemas import (
     CueOut,
     JobOut,
     KeyOut,
-    LessonPlanOut,
     MelodyOut,
     NeighbourOut,
     PartOut,
@@ -107,7 +105,6 @@ def show_chart(
     agreement: Mapping[int, Agreement] = MappingProxyType({}),
 ) -> ChartOut:
     doubts = find_doubts(chart)
-    plans = plan_lessons(chart, order=settings.order, minutes=settings.minutes)
     side = "sharp" if chart.tuning_cents > 0 else "flat"
     tuning = "in tune" if abs(chart.tuning_cents) < 2.5 else f"{abs(chart.tuning_cents):.0f} cents {side}"
     return ChartOut(
@@ -147,7 +144,6 @@ def show_chart(
         suggestions=[SuggestionOut(number=s.number, model=s.model, why=s.why) for s in suggest_repeats(chart)],
         lesson_order=list(settings.order) or [p.number for p in chart.parts],
         lesson_minutes=settings.minutes,
-        lessons=[LessonPlanOut(index=x.index, parts=list(x.parts), minutes=x.minutes) for x in plans],
     )
 
 
@@ -296,8 +292,7 @@ def _part(chart: Chart, part: Part) -> PartOut:
         differences=list(say_differences(part.differences)),
         pattern=pattern,
         words=words,
-        minutes=time_part(chart, part).minutes,
-        must=time_part(chart, part).must,
+        must=part.new_bars > 0,
     )
 
 

@@ -8,8 +8,6 @@ from tests.charts import chart_of, correct
 from valley.charting.route import suggest_repeats
 from valley.charting.vocabulary import common_notes, explain_unusual, list_vocabulary
 from valley.edits import SetKey
-from valley.errors import ParameterError
-from valley.lesson.plan import plan_lessons, time_part
 from valley.phrases.differences import say_differences
 from valley.theory.chord import parse_harte, parse_symbol
 from valley.theory.key import Key
@@ -94,16 +92,3 @@ def test_roman_numerals(symbol: str, key: tuple[str, str], roman: str) -> None:
 
 def test_common_notes_are_spelled_as_the_first_chord_has_them() -> None:
     assert common_notes(parse_harte("C:maj"), parse_harte("A:min")) == ("C", "E")
-
-
-def test_lessons_are_cut_to_about_the_wanted_minutes_in_the_wanted_order() -> None:
-    chart = chart_of([*VERSE * 2, "Dm", "G", "Dm", "G", *VERSE], parts=[(1, 8, None), (9, 4, None), (13, 4, 1)])
-    assert time_part(chart, chart.parts[0]).minutes > time_part(chart, chart.parts[1]).minutes > time_part(chart, chart.parts[2]).minutes
-    assert [p.parts for p in plan_lessons(chart)] == [(1, 2, 3)]
-    series = plan_lessons(chart, order=(2, 1, 3), minutes=5.2)
-    assert [p.parts for p in series] == [(2,), (1, 3)]
-    assert all(p.minutes <= 5.8 for p in series)
-    with pytest.raises(ParameterError, match="each once"):
-        plan_lessons(chart, order=(1, 1))
-    with pytest.raises(ParameterError, match="at least 2"):
-        plan_lessons(chart, minutes=1)

@@ -1,5 +1,7 @@
 """Schools of teaching and naming, edits of steps, the length of lessons."""
 
+import re
+from dataclasses import replace
 from fractions import Fraction as F
 
 import pytest
@@ -12,7 +14,7 @@ from valley.lesson.overlay import change_step, forget_edit, lay_over, split_step
 from valley.lesson.script import count_bar
 from valley.model.choices import Choices
 from valley.model.lesson import StepEdit
-from valley.model.saying import Amount, own_words, say
+from valley.model.saying import own_words, say
 from valley.model.schools import Schools, read_schools, school_options
 from valley.phrases import Words
 from valley.song import Work
@@ -42,17 +44,19 @@ def test_order_hands_and_joining() -> None:
     assert kinds == ["right", "left", "both", "pattern", "pedal"]
     early = make_work(CHART, Choices(pattern="broken"), schools=Schools(order="pattern-first", hands="chord-by-chord", joining="at-the-end"))
     assert [s.kind for s in early.lesson.steps if s.part == 1] == ["both", "pedal"]
-    assert "From the start we play it in its pattern" in text(early)
+    assert "On each chord, in eighths, over and over: bottom, middle, top, middle." in text(early)
     assert not [s for s in early.lesson.steps if s.kind == "join"] and [s for s in usual.lesson.steps if s.kind == "join"]
 
 
 def test_naming_octaves_inversions_and_fingers() -> None:
     choices = Choices(style="root-and-chord")
     german = text(make_work(CHART, choices, schools=Schools(naming="german", octaves="c3", inversions="words")))
-    assert "B: left" in german and "F, first inversion" in german and "Middle C is C3" in german and "Es" in german
+    assert "B is B" in german and "F in first inversion" in german and "Middle C is C3" in german and "Es" in german
     syllables = text(make_work(CHART, choices, schools=Schools(naming="syllables", flats="spoken", octaves="words")))
-    assert "si flat" in syllables and "middle C" in syllables
-    assert "Fingers 5, 1" in text(make_work(CHART, choices)) and "Fingers" not in text(make_work(CHART, choices, schools=Schools(fingering="hidden")))
+    assert re.search("begins on (lowest|low|deep) (do|re|mi|fa|sol|la|si)( flat)?,", syllables) and "Middle do is the do nearest" in syllables
+    thorough = Schools(length="thorough")
+    assert "fingers 5, 1" in text(make_work(CHART, choices, schools=thorough))
+    assert "fingers" not in text(make_work(CHART, choices, schools=replace(thorough, fingering="hidden")))
     assert all(n.finger is None for g in make_work(CHART, choices, schools=Schools(fingering="hidden")).arrangement.parts[0].grips for n in g.notes)
 
 
@@ -64,7 +68,7 @@ def test_the_bass_school_reaches_the_hands() -> None:
 def test_anchors_count_only_what_is_on_the_beat() -> None:
     chart = chart_of(["C"], tune=[(0, 1, 72), (F(3, 2), F(1, 2), 74), (2, 1, 76)])
     anchored = text(make_work(chart, Choices(), schools=Schools(alignment="anchors")))
-    assert "up to D5, up to E5 (3)" in anchored
+    assert "Bar 1: C5 on 1, D5, E5 on 3." in anchored
 
 
 @pytest.mark.parametrize(
@@ -77,7 +81,7 @@ def test_anchors_count_only_what_is_on_the_beat() -> None:
         ("Cb", {"spelling": "simple"}, "B"),
         ("Eb/G", {"naming": "syllables"}, "mib/sol"),
         ("Bb7", {"flats": "spoken"}, "B flat 7"),
-        ("C/E", {"inversions": "words"}, "C, first inversion"),
+        ("C/E", {"inversions": "words"}, "C in first inversion"),
         ("C/D", {"inversions": "words"}, "C/D"),
     ],
 )
@@ -96,11 +100,11 @@ def test_landmarks_say_where_a_note_lies() -> None:
     said = [name_pitch(p, octaves="words") for p in ("C4", "A3", "C5", "D5", "A2", "C6")]
     assert said == [
         "middle C",
-        "the A below middle C",
-        "the C an octave and more above middle C",
-        "the D an octave and more above middle C",
-        "the A an octave and more below middle C",
-        "the C two octaves and more above middle C",
+        "low A",
+        "high C",
+        "high D",
+        "deep A",
+        "higher C",
     ]
 
 
@@ -126,7 +130,7 @@ def test_steps_are_written_over_left_out_moved_and_added() -> None:
 
 def test_lessons_of_a_wanted_length() -> None:
     lesson = make_work(CHART).lesson
-    halves = split_steps(lesson, lesson.seconds / 60 / 2)
+    halves = split_steps(lesson, max(2, lesson.seconds / 60 / 2))
     assert len(halves) >= 2 and [s for group in halves for s in group] == list(lesson.steps)
     assert split_steps(lesson, 0) == (lesson.steps,)
     with pytest.raises(ParameterError, match="too short"):
@@ -134,8 +138,19 @@ def test_lessons_of_a_wanted_length() -> None:
 
 
 def test_sentences_take_turns() -> None:
-    words, hold = Words(), say("hold", beats=Amount(F(2), "beat"))
-    assert words.say(hold) != words.say(hold)
+    words, pattern = Words(), say("pattern", pattern="broken chord", summary="Up and back.")
+    assert words.say(pattern) != words.say(pattern)
     with pytest.raises(ParameterError, match="language='xx'"):
         Words(language="xx")
     assert count_bar("4/4") == ("1", "&", "2", "&", "3", "&", "4", "&")
+
+
+def test_words_over_a_step_that_is_made_no_more_stay_and_say_so() -> None:
+    work = make_work(CHART)
+    edits = change_step((), work.generated, StepEdit("part-1/right", title="My right hand", lines=("Softly.",)))
+    without_tune = make_work(chart_of(["Bb", "F"] * 2, parts=[(1, 2, None), (3, 2, None)]), edits=edits)
+    assert "part-1/right" not in {s.key for s in without_tune.generated.steps}
+    keys = [s.key for s in without_tune.lesson.steps]
+    kept = without_tune.lesson.steps[keys.index("part-1/right")]
+    assert (spoken(kept), kept.stale) == (("Softly.",), True)
+    assert keys[keys.index("part-1/right") - 1].startswith("part-1/")

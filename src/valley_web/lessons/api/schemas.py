@@ -319,12 +319,27 @@ class LeftOutOut(Schema):
     title: str
 
 
+class LessonPlanOut(Schema):
+    """One lesson of a series, with its steps by their keys."""
+
+    index: int
+    parts: list[int]
+    steps: list[str]
+    minutes: float
+
+
+class PartTimeOut(Schema):
+    part: int
+    minutes: float
+
+
 class LessonOut(Schema):
     revision: int
     last_change: str
     steps: list[StepOut]
     left_out: list[LeftOutOut]
-    lessons: list[list[str]]
+    lessons: list[LessonPlanOut]
+    part_times: list[PartTimeOut]
     seconds: float
     tempi: list[int]
     matters: list[MatterOut]

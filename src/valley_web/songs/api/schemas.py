@@ -158,7 +158,6 @@ class PartOut(Schema):
     differences: list[str]
     pattern: list[str]
     words: str
-    minutes: float
     must: bool
 
 
@@ -188,12 +187,6 @@ class SuggestionOut(Schema):
     number: int
     model: int
     why: str
-
-
-class LessonPlanOut(Schema):
-    index: int
-    parts: list[int]
-    minutes: float
 
 
 class TwinOut(Schema):
@@ -232,7 +225,6 @@ class ChartOut(Schema):
     suggestions: list[SuggestionOut]
     lesson_order: list[int]
     lesson_minutes: float
-    lessons: list[LessonPlanOut]
 
 
 class NamedOut(Schema):

@@ -1,0 +1,77 @@
+"""What a learner knows at a point of the lesson: bars and grips of each hand, by what was told so far."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass, field
+
+from valley.lesson.telling.hand_bars import Bar, moved_by
+from valley.model.arrangement import HANDS
+
+_LEAST_ALIKE = 2  # strokes: fewer are sooner told again
+_LEAST_MOVED = 3  # strokes: fewer are sooner told than moved in the head
+
+
+@dataclass
+class Memory:
+    """``bars``: bars told, by hand; ``grips``: the last grip told under a chord's name, by hand."""
+
+    bars: dict[str, dict[int, Bar]] = field(default_factory=lambda: {hand: {} for hand in HANDS})
+    grips: dict[str, dict[str, tuple[int, ...]]] = field(default_factory=lambda: {hand: {} for hand in HANDS})
+
+
+@dataclass(frozen=True)
+class Likeness:
+    """Bars from ``first`` to ``last`` are like those from ``model`` on, ``moved`` so many half steps; ``each``: every one of them like that single bar."""
+
+    first: int
+    last: int
+    model: int
+    moved: int = 0
+    each: bool = False
+
+
+def find_likeness(bars: Mapping[int, Bar], wanted: list[int], known: Mapping[int, Bar], meters: Mapping[int, str]) -> Likeness | None:
+    """The longest run of wanted bars, from the first of them on, that a learner knows already; None where the first is new.
+
+    ``meters`` is the metre of each bar: bars of other metres are never alike. Rests are told as such.
+    """
+    first = wanted[0]
+    if not bars[first]:
+        return None
+    run = [n for i, n in enumerate(wanted) if n == first + i]
+    candidates = [n for n in known if n >= 1 and known[n] and meters.get(n) == meters[first]]
+    best: Likeness | None = None
+    for start in candidates:
+        for moved in {0, moved_by(known[start], bars[first])} - {None}:
+            length = _alike(bars, run, known, meters, start, moved or 0)
+            if moved and sum(len(bars[first + i]) for i in range(length)) < _LEAST_MOVED:
+                continue
+            if sum(len(bars[first + i]) for i in range(length)) < _LEAST_ALIKE:
+                continue
+            if length and (best is None or _worth(length, moved or 0, start) > _worth(best.last - best.first + 1, best.moved, best.model)):
+                best = Likeness(first, first + length - 1, start, moved or 0)
+    same = next((n for n in candidates if known[n] == bars[first]), None)
+    if same is not None:
+        row = 0
+        while row < len(run) and bars[run[row]] == bars[first] and meters[run[row]] == meters[first]:
+            row += 1
+        if row > 1 and (best is None or row >= best.last - best.first + 1):
+            return Likeness(first, first + row - 1, same, each=True)
+    return best
+
+
+def _worth(length: int, moved: int, start: int) -> tuple[int, bool, int]:
+    return length, moved == 0, -start
+
+
+def _alike(bars: Mapping[int, Bar], run: list[int], known: Mapping[int, Bar], meters: Mapping[int, str], start: int, moved: int) -> int:
+    length = 0
+    for i, bar in enumerate(run):
+        model = known.get(start + i)
+        if start + i >= run[0] or model is None or meters.get(start + i) != meters[bar]:
+            break
+        if bars[bar] != tuple(s.moved(moved) for s in model):
+            break
+        length += 1
+    return length
