@@ -23,7 +23,8 @@ def test_the_lesson_has_steps_schools_and_findings(site: PageClient, heard_song:
     lesson = site.get(f"/api/songs/{heard_song.pk}/lesson").json()
     assert lesson["steps"][0]["title"] == "What you will learn" and lesson["seconds"] > 30
     assert {m["name"] for m in lesson["matters"]} >= {"naming", "order", "octaves"}
-    assert lesson["lessons"] == [[s["key"] for s in lesson["steps"]]]
+    assert lesson["lessons"][0]["steps"] == [s["key"] for s in lesson["steps"]]
+    assert lesson["lessons"][0]["minutes"] == round(lesson["seconds"] / 60, 1)
     assert lesson["tempi"][-1] == 120 and lesson["errors"] == 0
 
 

@@ -1349,8 +1349,6 @@ export interface components {
             lesson_minutes: number;
             /** Lesson Order */
             lesson_order: number[];
-            /** Lessons */
-            lessons: components["schemas"]["LessonPlanOut"][];
             /** Melody */
             melody: components["schemas"]["MelodyOut"][];
             /** Meter */
@@ -2016,9 +2014,11 @@ export interface components {
             /** Left Out */
             left_out: components["schemas"]["LeftOutOut"][];
             /** Lessons */
-            lessons: string[][];
+            lessons: components["schemas"]["LessonPlanOut"][];
             /** Matters */
             matters: components["schemas"]["MatterOut"][];
+            /** Part Times */
+            part_times: components["schemas"]["PartTimeOut"][];
             /** Ready */
             ready: boolean;
             /** Ready Despite */
@@ -2032,7 +2032,10 @@ export interface components {
             /** Tempi */
             tempi: number[];
         };
-        /** LessonPlanOut */
+        /**
+         * LessonPlanOut
+         * @description One lesson of a series, with its steps by their keys.
+         */
         LessonPlanOut: {
             /** Index */
             index: number;
@@ -2040,6 +2043,8 @@ export interface components {
             minutes: number;
             /** Parts */
             parts: number[];
+            /** Steps */
+            steps: string[];
         };
         /**
          * LineNoteOut
@@ -2364,8 +2369,6 @@ export interface components {
             end_beats: number;
             /** Kinship */
             kinship: string;
-            /** Minutes */
-            minutes: number;
             /** Must */
             must: boolean;
             /** Name */
@@ -2382,6 +2385,13 @@ export interface components {
             start_beats: number;
             /** Words */
             words: string;
+        };
+        /** PartTimeOut */
+        PartTimeOut: {
+            /** Minutes */
+            minutes: number;
+            /** Part */
+            part: number;
         };
         /** PatternCheckIn */
         PatternCheckIn: {

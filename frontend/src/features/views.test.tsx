@@ -277,12 +277,17 @@ describe("Parts", () => {
   });
 
   it("plans lessons: which parts, in which order, how long", async () => {
-    const calls = fakeServer({ "POST /api/songs/5/edits": { body: EDITED } });
+    const lessons = [{ index: 1, parts: [1, 2], steps: ["opening"], minutes: 4.4 }];
+    const calls = fakeServer({
+      "POST /api/songs/5/edits": { body: EDITED },
+      "GET /api/songs/5/lesson": { body: { lessons, part_times: [{ part: 1, minutes: 1.5 }] } },
+    });
     showInWorkspace(<PartsView />);
     const user = userEvent.setup();
     const plan = (wanted: object) => ({ edit: { kind: "plan_lessons", ...wanted } });
     await user.keyboard("y");
-    expect(screen.getByText(/Lesson 1: parts 1, 2, about 4 minutes/)).toBeInTheDocument();
+    expect(await screen.findByText(/Lesson 1: parts 1, 2, about 4 minutes/)).toBeInTheDocument();
+    expect(screen.getByText("1.5 min")).toBeInTheDocument();
     await user.click(screen.getByRole("button", { name: "Part 2 earlier" }));
     await waitFor(() => expect(sent(calls)).toMatchObject(plan({ order: [2, 1] })));
     await user.click(screen.getByLabelText("Teach Part 1"));
@@ -416,7 +421,11 @@ describe("Script", () => {
       step("part-1/both", "Part 1: both hands", { edited: true, stale: true }),
     ],
     left_out: [{ key: "closing", title: "All of it" }],
-    lessons: [["opening"], ["part-1/both"]],
+    lessons: [
+      { index: 1, parts: [], steps: ["opening"], minutes: 1 },
+      { index: 2, parts: [1], steps: ["part-1/both"], minutes: 1 },
+    ],
+    part_times: [{ part: 1, minutes: 1 }],
     seconds: 120,
     tempi: [60, 84, 102, 120],
     matters: [{ name: "naming", school: "letters", schools: ["letters", "german"] }],

@@ -1,7 +1,9 @@
 import styled from "styled-components";
 import { useSongEdits } from "../../api/edits";
+import { useLesson } from "../../api/lessons";
 import { Button, ErrorNotice, Field } from "../../ui";
 import { MarginHeading, useWorkspace } from "../song";
+import { MinutesOf } from "./MinutesOf";
 
 const Order = styled.ol`
   list-style: none;
@@ -27,6 +29,7 @@ const LENGTHS = [0, 5, 8, 10, 15, 20, 30];
 export function LessonsDesk() {
   const { song, chart } = useWorkspace();
   const { edit } = useSongEdits(song.id);
+  const lesson = useLesson(song.id);
   const order = chart.lesson_order;
   const set = (parts: number[]) => edit.mutate({ edit: { kind: "plan_lessons", order: parts } });
   const rest = chart.parts.filter((p) => !order.includes(p.number));
@@ -61,7 +64,9 @@ export function LessonsDesk() {
                   {text}
                   {!part?.must && <small> nothing new</small>}
                 </span>
-                <small>{part?.minutes} min</small>
+                <small>
+                  <MinutesOf part={n} />
+                </small>
                 <Button $quiet aria-label={`${text} earlier`} isDisabled={i === 0} onPress={() => swap(i, -1)}>
                   ↑
                 </Button>
@@ -112,10 +117,11 @@ export function LessonsDesk() {
           </select>
         </Field>
         <ul style={{ margin: "0.4rem 0 0", paddingLeft: "1.1rem" }}>
-          {chart.lessons.map((l) => (
+          {lesson.data?.lessons.map((l) => (
             <li key={l.index}>
-              Lesson {l.index}: part{l.parts.length > 1 ? "s" : ""} {l.parts.join(", ")}, about {Math.round(l.minutes)}{" "}
-              minutes
+              Lesson {l.index}
+              {l.parts.length > 0 && `: part${l.parts.length > 1 ? "s" : ""} ${l.parts.join(", ")}`}, about{" "}
+              {Math.max(1, Math.round(l.minutes))} minutes
             </li>
           ))}
         </ul>

@@ -1,6 +1,7 @@
 import { useState } from "react";
 import { Button, Deed, Deeds, Field, useShortcuts, withSigns } from "../../ui";
 import { CorrectionError, FoundHere, MarginHeading, useCorrections, useWorkspace } from "../song";
+import { MinutesOf } from "./MinutesOf";
 
 const NAMES = ["intro", "verse", "lift", "chorus", "bridge", "riff", "interlude", "ending"];
 
@@ -27,7 +28,9 @@ export function PartDesk() {
         <p>
           bars {part.start_bar}–{part.end_bar}, {withSigns(part.words)}
         </p>
-        <p style={{ color: "var(--soft)" }}>about {part.minutes} minutes to teach</p>
+        <p style={{ color: "var(--soft)" }}>
+          <MinutesOf part={part.number} long />
+        </p>
       </div>
       <FoundHere belongs={(f) => f.about === "parts" && f.part === part.number} />
       {suggestion && (

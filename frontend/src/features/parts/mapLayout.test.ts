@@ -14,7 +14,6 @@ const part = (number: number, same_as: number | null = null): Part => ({
   differences: [],
   pattern: [],
   words: "",
-  minutes: 1,
   must: true,
 });
 

@@ -6,6 +6,7 @@ import { MarginHeading, useWorkspace } from "../song";
 const WORDS: Record<string, string> = {
   order: "order",
   hands: "hands",
+  length: "length",
   joining: "joining",
   bass: "bass",
   naming: "notes",
@@ -23,6 +24,9 @@ const WORDS: Record<string, string> = {
   "pattern-first": "the pattern from the start",
   "right-left-together": "right, left, together",
   "chord-by-chord": "both, chord by chord",
+  usual: "usual",
+  short: "short",
+  thorough: "thorough",
   cumulative: "1, then 1 and 2, …",
   "at-the-end": "the whole at the end",
   slash: "slash",

@@ -68,7 +68,7 @@ export function ScriptView() {
   if (lesson.error) return <ErrorNotice error={lesson.error} />;
   if (!lesson.data) return <p aria-busy="true">Writing the lesson …</p>;
   const found = (s: Schemas["StepOut"]) => lesson.data.findings.filter((f) => f.step === s.key);
-  const opens = new Map(lesson.data.lessons.map((group, i) => [group[0], i + 1]));
+  const opens = new Map(lesson.data.lessons.map((l) => [l.steps[0], l.index]));
   return (
     <>
       <Page>

@@ -50,7 +50,6 @@ const part = (number: number, more: Partial<Schemas["PartOut"]> = {}): Schemas["
   differences: [],
   pattern: ["C", "F"],
   words: "new",
-  minutes: 1.5,
   must: true,
   ...more,
 });
@@ -146,7 +145,6 @@ export const CHART: Schemas["ChartOut"] = {
   suggestions: [{ number: 2, model: 1, why: "a whole step higher" }],
   lesson_order: [1, 2],
   lesson_minutes: 0,
-  lessons: [{ index: 1, parts: [1, 2], minutes: 4.4 }],
 };
 
 export const SONG: Schemas["SongOut"] = {
