@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable, Iterator
 
 from valley.checking.finding import ERROR, WARNING, Finding
+from valley.checking.told import check_told
 from valley.lesson.proof import read_proof
 from valley.model.arrangement import Arrangement
 from valley.model.chart import Chart
@@ -46,4 +47,4 @@ def check_words(chart: Chart, arrangement: Arrangement, lesson: Lesson) -> Itera
 
 
 LessonCheck = Callable[[Chart, Arrangement, Lesson], Iterator[Finding]]
-CHECKS: tuple[LessonCheck, ...] = (check_taught, check_stale, check_words)
+CHECKS: tuple[LessonCheck, ...] = (check_taught, check_stale, check_words, check_told)

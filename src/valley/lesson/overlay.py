@@ -55,7 +55,8 @@ def _write_over(step: Step, edit: StepEdit, schools: Schools) -> Step:
         return replace(step, title=title)
     stale = _plain(edit.over) != _plain(said_of(step, schools))
     lines = tuple(own_line(text) for text in edit.lines)
-    return replace(step, title=title, lines=lines, edited=True, stale=stale, speaking_seconds=_time(edit.lines))
+    notes = tuple(dict.fromkeys(note for line in step.lines for note in line.notes))
+    return replace(step, title=title, lines=lines, edited=True, stale=stale, speaking_seconds=_time(edit.lines), notes=notes)
 
 
 def said_of(step: Step, schools: Schools) -> tuple[str, ...]:

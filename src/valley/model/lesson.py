@@ -49,7 +49,8 @@ class Step:
     """One thing to say and show. ``lines`` are spoken in order; ``part`` is None where the whole song is meant.
 
     ``key`` tells a step from the others for good ("part-2/left"); ``start`` and ``end`` are the beats that are shown and played; ``hands`` which hand plays.
-    ``edited`` lines are the creator's own; ``stale`` says that the music has changed since they were written.
+    ``edited`` lines are the creator's own; ``stale`` says that the music has changed since they were written; ``notes`` are then those for which the
+    words under them spoke.
     """
 
     title: Saying
@@ -66,6 +67,7 @@ class Step:
     playing_seconds: float = 0.0
     edited: bool = False
     stale: bool = False
+    notes: tuple[LineNote, ...] = ()
 
     def __post_init__(self) -> None:
         require_one_of("hands", self.hands, STEP_HANDS)

@@ -7,7 +7,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from tests.charts import C_MAJOR, chart_of, findings_of, make_work, random_charts
+from tests.charts import C_MAJOR, chart_of, findings_of, make_work, random_charts, spoken
 from valley.arranging.arrange import arrange
 from valley.arranging.styles import STYLES
 from valley.checking import Finding, Mend, Room, check_all, check_song
@@ -124,3 +124,33 @@ def test_a_part_never_taught_and_words_that_went_stale_or_wrong() -> None:
     assert named(found, "stale")[0].step == "part-1/both"
     wrong = named(found, "words")[0]
     assert wrong.severity == "error" and "“C minor”" in wrong.sentence and wrong.step == "part-1/both"
+
+
+def rewritten(**lines: str) -> list[Finding]:
+    """What is found about notes told where the creator wrote over the left hand of four chords."""
+    chart = chart_of(["C", "F", "G", "Am"], parts=[(1, 4, None)])
+    edit = StepEdit("part-1/left", lines=tuple(lines.values()))
+    return named(findings_of(chart, edits=(edit,)), "told")
+
+
+def test_a_note_that_the_creators_words_leave_out_is_found_at_its_step() -> None:
+    [left_out] = rewritten(a="C is C, E and G, F is F, A and C.", b="Then the A minor chord: A, C, E.")
+    assert (left_out.bar, left_out.severity, left_out.step) == (3, "warning", "part-1/left")
+    assert "in bar 3, left hand, these notes are told by nobody: G3, B3, D4" in left_out.sentence
+    assert rewritten(a="First C, then F, then G, and Am to end with.") == []
+    assert rewritten(a="Play C E G, F A C, G B D and A C E, slowly.") == []
+
+
+def test_a_note_told_otherwise_is_an_error() -> None:
+    told = ("The chords: C, F, G and Am, a bar each.", "Left hand:", "Hold each chord as it comes.", "C is C3, E3 and G3.", "F is F3, A3 and C4.")
+    rest = ("G is G3, B3 and E4.", "Am is A3, C4 and E4.")
+    wrong = rewritten(**{str(i): text for i, text in enumerate((*told, *rest))})
+    assert [(f.severity, f.bar) for f in wrong if "not played" in f.sentence] == [("error", 3)]
+    assert any("but not played there: E4" in f.sentence for f in wrong)
+
+
+def test_a_step_in_valleys_own_words_is_found_faultless() -> None:
+    chart = chart_of(["C", "F", "G", "Am"], parts=[(1, 4, None)])
+    step = next(s for s in make_work(chart).generated.steps if s.key == "part-1/left")
+    edit = StepEdit("part-1/left", lines=(*spoken(step), "Breathe out on the last one."))
+    assert named(findings_of(chart, edits=(edit,)), "told") == []

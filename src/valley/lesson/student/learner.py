@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, field
 from fractions import Fraction
 
@@ -285,7 +285,7 @@ def _fits(rule: _Rule, grip: tuple[int, ...]) -> bool:
     return all(word in names for _, words in rule.rows for word in words.split(" and "))
 
 
-def read_lesson(steps: Sequence[tuple[str, Sequence[str]]], grid: Grid, schools: Schools) -> Heard:
+def read_lesson(steps: Sequence[tuple[str, Sequence[str]]], grid: Grid, schools: Schools, spans: Mapping[int, range] | None = None) -> Heard:
     """What a learner plays after all steps.
 
     Parameters
@@ -293,8 +293,9 @@ def read_lesson(steps: Sequence[tuple[str, Sequence[str]]], grid: Grid, schools:
     steps : title and lines of each, in words
     grid : bars and metres of the song, which a learner counts
     schools : how keys are named
+    spans : the bars of each part, where a learner sees them; else they are known once they are said
     """
-    learner = _Learner(grid, KeyNames(schools.naming, schools.octaves))
+    learner = _Learner(grid, KeyNames(schools.naming, schools.octaves), spans=dict(spans or {}))
     for title, lines in steps:
         learner.title(title)
         for text in lines:
