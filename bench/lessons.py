@@ -40,6 +40,12 @@ SCHOOLS = (
     "naming=syllables, flats=spoken",
     "alignment=anchors",
     "octaves=c3, inversions=words, spelling=simple, flats=spoken",
+    "language=de, naming=german",
+    "language=fr, naming=syllables",
+    "language=es, naming=syllables, flats=spoken, inversions=words",
+    "language=de, naming=german, octaves=words, hands=chord-by-chord",
+    "language=fr, naming=syllables, octaves=words, flats=spoken, length=thorough",
+    "language=es, naming=letters, octaves=words, order=pattern-first",
 )
 _DEGREES = ((0, ""), (2, "m"), (4, "m"), (5, ""), (7, ""), (9, "m"), (5, "maj7"), (7, "7"), (2, "m7"), (9, "m7"), (0, "add9"), (7, "sus4"), (4, "7"))
 _RHYTHMS = {

@@ -12,6 +12,7 @@ from valley.lesson.overlay import change_step, forget_edit
 from valley.model.chart import MelodyNote
 from valley.model.lesson import StepEdit
 from valley.model.schools import school_options
+from valley.phrases import LANGUAGES
 from valley.song.state import SongState
 from valley.song.work import Work
 
@@ -28,7 +29,10 @@ class SetSchool(Edit):
         options = school_options()
         if self.school not in options.get(self.matter, ()):
             raise ParameterError(f"{self.matter}={self.school!r} must be one of {', '.join(options.get(self.matter, options))}")
-        schools = replace(song.teaching.schools, **{self.matter: self.school})  # type: ignore[arg-type]  # checked against the matter's schools above
+        changed = {self.matter: self.school}
+        if self.matter == "language":  # its own names of notes come along; another choice of them can be made afterwards
+            changed["naming"] = LANGUAGES[self.school].GRAMMAR.naming
+        schools = replace(song.teaching.schools, **changed)  # type: ignore[arg-type]  # checked against the matter's schools above
         return replace(song, teaching=replace(song.teaching, schools=schools)), f"{self.matter.replace('_', ' ')}: {self.school}"
 
 

@@ -131,9 +131,11 @@ def _cues(t: Teacher, part: Part) -> list[Line]:
 def _pattern(t: Teacher, part: Part) -> list[Line]:
     arranged = t.arranged(part)
     lines = []
-    if arranged.pattern != "held" and arranged.pattern in t.patterns:
+    if arranged.pattern in t.patterns and arranged.pattern != "held":
         title, summary = t.patterns[arranged.pattern]
         lines.append(line(say("pattern", pattern=title.lower(), summary=summary), kind="pattern"))
+    elif arranged.pattern != "held":
+        lines.append(line(say("pattern alone"), kind="pattern"))
     return [*lines, *[line(own_words(notice), kind="notice") for notice in arranged.notices if not t.short]]
 
 

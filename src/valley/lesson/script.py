@@ -17,7 +17,7 @@ from valley.lesson.repeat_steps import teach_repeat
 from valley.model.arrangement import Arrangement, Grip
 from valley.model.chart import Chart, Part
 from valley.model.lesson import Lesson, Line, Step
-from valley.model.saying import Amount, Counts, KeyName, Names, Numbers, Pitches, Saying, Several, Sound, Value, own_words, say
+from valley.model.saying import Amount, Counts, KeyName, Member, Names, Numbers, Pitches, Saying, Several, Sound, Value, say
 from valley.model.schools import Schools
 from valley.phrases import WORDS_A_SECOND, Words
 from valley.theory.meter import Meter
@@ -173,12 +173,13 @@ def _vocabulary(t: Teacher, taught: Sequence[Part]) -> list[Step]:
 
 def _omissions(t: Teacher, taught: Sequence[Part]) -> list[Line]:
     """Chords of which the hands leave something out that gives them their name; a missing fifth is told only in a thorough lesson."""
-    rows: dict[str, tuple[str, ...]] = {}
-    for grip in (g for p in taught for g in t.arranged(p).grips if g.omits):
-        rows.setdefault(t.name(grip.chord), grip.omits)
-    told = {name: omits for name, omits in rows.items() if t.thorough or omits != ("fifth",)}
+    rows: dict[str, set[str]] = {}
+    for grip in (g for p in taught for g in t.arranged(p).grips):
+        name = t.name(grip.chord)
+        rows[name] = rows.get(name, set(grip.omits)) & set(grip.omits)
+    told = {name: sorted(omits) for name, omits in rows.items() if omits and (t.thorough or omits != {"fifth"})}
     return [
-        line(say("goes without", chord=name, omits=Several(tuple(own_words(o) for o in omits), "list")), kind="omission", item=True)
+        line(say("goes without", chord=name, omits=Several(tuple(say("member", member=Member(o)) for o in omits), "list")), kind="omission", item=True)
         for name, omits in told.items()
     ]
 

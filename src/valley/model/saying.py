@@ -124,6 +124,13 @@ class Order:
 
 
 @dataclass(frozen=True)
+class Member:
+    """What a note is in its chord: "third", "flat ninth", "bass"."""
+
+    word: str
+
+
+@dataclass(frozen=True)
 class Times:
     """How often: twice, three times."""
 
@@ -138,7 +145,7 @@ class Length:
     bar: Fraction = Fraction(0)
 
 
-Value = Amount | Names | Pitches | Sound | Chords | KeyName | Counts | Numbers | Distance | Several | Strokes | Order | Times | Length | int | str
+Value = Amount | Names | Pitches | Sound | Chords | KeyName | Counts | Numbers | Distance | Several | Strokes | Order | Member | Times | Length | int | str
 
 
 @dataclass(frozen=True)

@@ -14,11 +14,13 @@ LENGTHS = ("usual", "short", "thorough")
 
 @dataclass(frozen=True)
 class Schools:
-    """``order``: block chords and tune first, the pattern later, or the real pattern from the start. ``hands``: right alone, left alone, together; or both
-    chord by chord. ``length``: how much is said and how often it is shown. ``joining``: 1, 1+2, 1+2+3, or the whole at the end. ``alignment``: every
-    note counted, or only those on the beat.
+    """``language``: of lessons and hand-outs. ``order``: block chords and tune first, the pattern later, or the real pattern from the start.
+
+    ``hands``: right alone, left alone, together; or both chord by chord. ``length``: how much is said and how often it is shown. ``joining``: 1, 1+2,
+    1+2+3, or the whole at the end. ``alignment``: every note counted, or only those on the beat.
     """
 
+    language: Literal["en", "fr", "de", "es"] = "en"
     order: Literal["block-first", "pattern-first"] = "block-first"
     hands: Literal["right-left-together", "chord-by-chord"] = "right-left-together"
     length: Literal["usual", "short", "thorough"] = "usual"

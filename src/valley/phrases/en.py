@@ -2,108 +2,50 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
 from fractions import Fraction
 
-NO_CHORD, NOTHING, IF_YOU_LIKE = "no chord", "nothing", "if you like"
-MODES = {"major": "major", "minor": "minor"}
-TIMES = {2: "twice"}
-_INTERVALS = {
-    1: "a half step",
-    2: "a whole step",
-    3: "a minor third",
-    4: "a major third",
-    5: "a fourth",
-    6: "a tritone",
-    7: "a fifth",
-    8: "a minor sixth",
-    9: "a major sixth",
-    10: "a minor seventh",
-    11: "a major seventh",
-}
-_SHARES = {Fraction(1, 2): "a half", Fraction(1, 4): "a quarter", Fraction(3, 4): "three quarters", Fraction(1, 3): "a third", Fraction(2, 3): "two thirds"}
-_SPOKEN_COUNTS = {"&": "and", "e": "e", "a": "a", "trip": "trip", "let": "let"}
-_KEYS = {1: ("the key",), 2: ("bottom", "top"), 3: ("bottom", "middle", "top")}
-_NUMBERED = ("first", "second", "third", "fourth", "fifth", "sixth", "seventh", "eighth", "ninth", "tenth")
+from valley.phrases.grammar import Grammar
 
-
-def join_names(names: Sequence[str]) -> str:
-    """ "A, C and E"."""
-    return "" if not names else names[0] if len(names) == 1 else f"{', '.join(names[:-1])} and {names[-1]}"
-
-
-def say_amount(amount: Fraction, unit: str) -> str:
-    """So many of a unit.
-
-    >>> say_amount(Fraction(1), "beat"), say_amount(Fraction(3, 2), "beat"), say_amount(Fraction(1, 2), "beat"), say_amount(Fraction(2), "bar")
-    ('1 beat', '1 beat and a half', 'half a beat', '2 bars')
-    """
-    whole, rest = divmod(amount, 1)
-    share = _SHARES.get(rest, str(rest)) if rest else ""
-    if not whole:
-        return f"half a {unit}" if rest == Fraction(1, 2) else f"{share} of a {unit}"
-    return f"{whole} {unit}{'' if whole == 1 else 's'}{f' and {share}' if share else ''}"
-
-
-def say_length(beats: Fraction, bar: Fraction) -> str:
-    """How long something lasts, in bars where it fills them.
-
-    >>> say_length(Fraction(4), Fraction(4)), say_length(Fraction(8), Fraction(4)), say_length(Fraction(2), Fraction(4))
-    ('a bar', '2 bars', '2 beats')
-    """
-    if bar and beats == bar:
-        return "a bar"
-    return say_amount(beats / bar, "bar") if bar and beats % bar == 0 else say_amount(beats, "beat")
-
-
-def say_times(number: int) -> str:
-    """
-    >>> say_times(2), say_times(3)
-    ('twice', '3 times')
-    """
-    return TIMES.get(number, f"{number} times")
-
-
-def say_count(count: str) -> str:
-    """A place in a bar as it is counted aloud.
-
-    >>> say_count("2"), say_count("2 &"), say_count("1 + 3/8")
-    ('2', '2 and', '3/8 of a count after 1')
-    """
-    beat, _, rest = count.partition(" ")
-    if rest.startswith("+"):
-        return f"{rest[1:].strip()} of a count after {beat}"
-    return f"{beat} {_SPOKEN_COUNTS.get(rest, rest)}" if rest else _SPOKEN_COUNTS.get(beat, beat)
-
-
-def say_stroke(keys: str, graces: str, count: str) -> str:
-    """Keys with their count and what slides into them."""
-    said = f"{graces} into {keys}" if graces and keys else f"grace {graces}" if graces else keys
-    return f"{said} on {count}" if count else said
-
-
-def say_keys(row: Sequence[int], size: int) -> str:
-    """Keys of a grip by where they lie in it, from the bottom.
-
-    >>> say_keys((0,), 3), say_keys((1, 2), 3), say_keys((3,), 4), say_keys((0, 1, 2), 3)
-    ('bottom', 'middle and top', 'fourth', 'all')
-    """
-    if len(row) == size > 1:
-        return "all"
-    names = _KEYS.get(size, _NUMBERED)
-    return " and ".join(names[i] for i in row)
-
-
-def say_distance(half_steps: int, letters: int | None = None) -> str:
-    """A distance as a player says it: "up a fourth".
-
-    >>> say_distance(-5), say_distance(12), say_distance(16)
-    ('down a fourth', 'up an octave', 'up an octave and a major third')
-    """
-    octaves, size = divmod(abs(half_steps), 12)
-    said = [["", "an octave", "two octaves", "three octaves"][octaves] if octaves < 4 else f"{octaves} octaves", _INTERVALS.get(size, "")]
-    return f"{'up' if half_steps > 0 else 'down'} {' and '.join(x for x in said if x)}"
-
+GRAMMAR = Grammar(
+    no_chord="no chord",
+    nothing="nothing",
+    if_you_like="if you like",
+    key=lambda tonic, mode: f"{tonic} {mode}",
+    also="and",
+    then="; then ",
+    units={"beat": ("beat", "beats"), "bar": ("bar", "bars"), "part": ("part", "parts"), "note": ("note", "notes")},
+    half_a={"beat": "half a beat", "bar": "half a bar"},
+    shares={Fraction(1, 2): "a half", Fraction(1, 4): "a quarter", Fraction(3, 4): "three quarters", Fraction(1, 3): "a third", Fraction(2, 3): "two thirds"},
+    share_of="{share} of a {unit}",
+    with_share="{whole} and {share}",
+    bar="a bar",
+    times=lambda n: "twice" if n == 2 else f"{n} times",
+    between={"&": "and"},
+    share_after="{share} of a count after {beat}",
+    on="{keys} on {count}",
+    into="{graces} into {keys}",
+    grace="grace {graces}",
+    all_keys="all",
+    keys={1: ("the key",), 2: ("bottom", "top"), 3: ("bottom", "middle", "top")},
+    numbered=("first", "second", "third", "fourth", "fifth", "sixth", "seventh", "eighth", "ninth", "tenth"),
+    intervals={
+        1: "a half step",
+        2: "a whole step",
+        3: "a minor third",
+        4: "a major third",
+        5: "a fourth",
+        6: "a tritone",
+        7: "a fifth",
+        8: "a minor sixth",
+        9: "a major sixth",
+        10: "a minor seventh",
+        11: "a major seventh",
+    },
+    octaves=("", "an octave", "two octaves", "{n} octaves"),
+    up="up",
+    down="down",
+    registers={0: "ground {}", 1: "lowest {}", 2: "deep {}", 3: "low {}", 4: "middle {}", 5: "high {}", 6: "higher {}", 7: "highest {}", 8: "last {}"},
+)
 
 PHRASES: dict[str, tuple[str, ...]] = {
     "own": ("{text}",),
@@ -146,6 +88,7 @@ PHRASES: dict[str, tuple[str, ...]] = {
     "chords": ("{count} chords: {chords}.",),
     "one chord": ("One chord: {chords}.",),
     "goes without": ("{chord} is played without its {omits}.",),
+    "member": ("{member}",),
     "named": ("{chord}",),
     "seen as": ("Think of {triad} over {bass}: together they are {chord}.",),
     "part bars": ("{part}: bars {first} to {last}.",),
@@ -265,6 +208,7 @@ PHRASES: dict[str, tuple[str, ...]] = {
     "half steps higher": ("{count} half steps higher",),
     "half steps lower": ("{count} half steps lower",),
     # pattern, links, pedal
+    "pattern alone": ("Now the pattern:",),
     "pattern": ("Now the pattern, {pattern}: {summary}", "The same chords in the pattern, {pattern}: {summary}"),
     "easier": ("Easier: {words}",),
     "walk up": ("The left hand walks up {notes} to {goal}.",),

@@ -18,6 +18,7 @@ from valley.model.saying import (
     Distance,
     KeyName,
     Length,
+    Member,
     Names,
     Numbers,
     Order,
@@ -31,12 +32,13 @@ from valley.model.saying import (
     Value,
 )
 from valley.model.schools import Schools
-from valley.phrases import en
+from valley.phrases import de, en, es, fr
+from valley.phrases.grammar import Grammar
 from valley.theory.chord import Chord
 from valley.theory.names import name_chord, name_note, name_pitch
 from valley.theory.pitch import parse_name
 
-LANGUAGES: Mapping[str, ModuleType] = {"en": en}
+LANGUAGES: Mapping[str, ModuleType] = {"en": en, "fr": fr, "de": de, "es": es}
 WORDS_A_SECOND = 2.3  # of someone who explains while playing
 
 
@@ -49,11 +51,13 @@ class Words:
     'Hold 4 beats.'
     """
 
-    def __init__(self, schools: Schools | None = None, language: str = "en") -> None:
+    def __init__(self, schools: Schools | None = None, language: str = "") -> None:
+        self._schools = schools or Schools()
+        language = language or self._schools.language
         if language not in LANGUAGES:
             raise ParameterError(f"language={language!r} must be one of {', '.join(LANGUAGES)}")
-        self._language = LANGUAGES[language]
-        self._schools = schools or Schools()
+        self._phrases: Mapping[str, tuple[str, ...]] = LANGUAGES[language].PHRASES
+        self._own: Grammar = LANGUAGES[language].GRAMMAR
         self._turn: dict[str, int] = {}
         self._first = 0
 
@@ -65,7 +69,7 @@ class Words:
         ParameterError
             the catalogue has no such phrase
         """
-        ways = self._language.PHRASES.get(saying.phrase)
+        ways = self._phrases.get(saying.phrase)
         if ways is None:
             raise ParameterError(f"phrase={saying.phrase!r} must be one of the catalogue; this lesson may come from a newer Valley")
         turn = self._turn.get(saying.phrase, self._first)
@@ -92,8 +96,12 @@ class Words:
         return str(value)
 
     @_word.register
+    def _(self, value: Member) -> str:
+        return self._own.translate(value.word, self._own.members)
+
+    @_word.register
     def _(self, value: Amount) -> str:
-        return self._language.say_amount(value.amount, value.unit)  # type: ignore[no-any-return]  # a module's function
+        return self._own.amount(value.amount, value.unit)
 
     @_word.register
     def _(self, value: Names) -> str:
@@ -110,15 +118,15 @@ class Words:
 
     @_word.register
     def _(self, value: Chords) -> str:
-        return " ".join(self._chord(c) for c in value.chords) or self._language.NOTHING
+        return " ".join(self._chord(c) for c in value.chords) or self._own.nothing
 
     @_word.register
     def _(self, value: KeyName) -> str:
-        return f"{self._note(value.tonic)} {self._language.MODES[value.mode]}"
+        return self._own.key(self._note(value.tonic), value.mode)
 
     @_word.register
     def _(self, value: Counts) -> str:
-        return ", ".join(self._language.say_count(c) for c in value.counts)
+        return ", ".join(self._own.count(c) for c in value.counts)
 
     @_word.register
     def _(self, value: Strokes) -> str:
@@ -126,18 +134,18 @@ class Words:
 
     @_word.register
     def _(self, value: Order) -> str:
-        rows = [self._language.say_keys(row, value.size) for row in value.rows]
+        rows = [self._own.rows(row, value.size) for row in value.rows]
         if value.counts:
-            rows = [self._language.say_stroke(keys, "", self._language.say_count(count)) for keys, count in zip(rows, value.counts, strict=True)]
+            rows = [self._own.stroke(keys, "", self._own.count(count)) for keys, count in zip(rows, value.counts, strict=True)]
         return ", ".join(rows)
 
     @_word.register
     def _(self, value: Times) -> str:
-        return self._language.say_times(value.number)  # type: ignore[no-any-return]  # a module's function
+        return self._own.times(value.number)
 
     @_word.register
     def _(self, value: Length) -> str:
-        return self._language.say_length(value.beats, value.bar)  # type: ignore[no-any-return]  # a module's function
+        return self._own.length(value.beats, value.bar)
 
     @_word.register
     def _(self, value: Numbers) -> str:
@@ -146,38 +154,46 @@ class Words:
 
     @_word.register
     def _(self, value: Distance) -> str:
-        return self._language.say_distance(value.half_steps, value.letters)  # type: ignore[no-any-return]  # a module's function
+        return self._own.distance(value.half_steps)
 
     @_word.register
     def _(self, value: Several) -> str:
         said = [self.say(s) for s in value.sayings]
-        return self._join(said) if value.joined == "list" else {"clauses": ", ", "rows": "; ", "then": "; then ", "sentences": " "}[value.joined].join(said)
+        return (
+            self._join(said) if value.joined == "list" else {"clauses": ", ", "rows": "; ", "then": self._own.then, "sentences": " "}[value.joined].join(said)
+        )
 
     def _stroke(self, stroke: Stroke) -> str:
         keys = " ".join(self._key(p, stroke.starred) for p in stroke.pitches)
         graces = " ".join(self._pitch(p) for p in stroke.graces)
-        return self._language.say_stroke(keys, graces, self._language.say_count(stroke.count) if stroke.count else "")  # type: ignore[no-any-return]
+        return self._own.stroke(keys, graces, self._own.count(stroke.count) if stroke.count else "")
 
     def _key(self, pitch: str, starred: Sequence[str]) -> str:
         said = self._pitch(pitch)
-        return f"{said} {self._language.IF_YOU_LIKE}" if pitch in starred else said
+        return f"{said} {self._own.if_you_like}" if pitch in starred else said
 
     def _join(self, texts: list[str]) -> str:
-        return self._language.join_names(texts)  # type: ignore[no-any-return]  # a module's function
+        return self._own.join(texts)
 
     def _note(self, text: str) -> str:
         s = self._schools
-        return name_note(parse_name(text), naming=s.naming, flats=s.flats, spelling=s.spelling)
+        return self._own.translate(name_note(parse_name(text), naming=s.naming, flats=s.flats, spelling=s.spelling), self._signs)
 
     def _pitch(self, text: str) -> str:
         s = self._schools
-        return name_pitch(text, naming=s.naming, flats=s.flats, spelling=s.spelling, octaves=s.octaves)
+        said = name_pitch(text, naming=s.naming, flats=s.flats, spelling=s.spelling, octaves=s.octaves, registers=self._own.registers)
+        return self._own.translate(said, self._signs)
+
+    @property
+    def _signs(self) -> Mapping[str, str]:
+        spoken = self._own.signs if self._schools.flats == "spoken" else {}
+        return {**spoken, **self._own.syllables} if self._schools.naming == "syllables" else spoken
 
     def _chord(self, chord: Chord | None) -> str:
         if chord is None:
-            return str(self._language.NO_CHORD)
+            return self._own.no_chord
         s = self._schools
-        return name_chord(
+        said = name_chord(
             chord,
             naming=s.naming,
             flats=s.flats,
@@ -188,9 +204,10 @@ class Words:
             half_diminished=s.half_diminished,
             inversions=s.inversions,
         )
+        return self._own.translate(self._own.translate(said, self._signs), self._own.inversions if s.inversions == "words" else {})
 
 
-def say_lesson(lesson: Lesson, language: str = "en") -> tuple[tuple[str, tuple[str, ...]], ...]:
+def say_lesson(lesson: Lesson, language: str = "") -> tuple[tuple[str, tuple[str, ...]], ...]:
     """Title and lines of every step in words."""
     words = Words(lesson.schools, language)
     return tuple((words.title(s), words.lines(s)) for s in lesson.steps)

@@ -80,7 +80,8 @@ class Work:
     @cached_property
     def generated(self) -> Lesson:
         """The lesson before the creator's edits."""
-        patterns = {p.name: (p.title, p.summary) for p in (*PATTERNS.values(), *self.choices.patterns)}
+        known = PATTERNS.values() if self.song.teaching.schools.language == "en" else ()  # Valley's own are named in English; their figures say what they are
+        patterns = {p.name: (p.title, p.summary) for p in (*known, *self.choices.patterns)}
         others: dict[str, Arrangement | None] = {}
         for level in ("easier", "fuller"):
             try:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-import re
+from collections.abc import Mapping
 from typing import Final
 
 from valley.theory.chord import Chord, name_inversion
@@ -10,7 +10,7 @@ from valley.theory.pitch import PitchName, parse_pitch
 
 SYLLABLES: Final = {"C": "do", "D": "re", "E": "mi", "F": "fa", "G": "sol", "A": "la", "B": "si"}
 GERMAN: Final = {-1: {"E": "Es", "A": "As", "B": "B"}, 0: {"B": "H"}}
-REGISTERS: Final = {0: "ground", 1: "lowest", 2: "deep", 3: "low", 4: "middle", 5: "high", 6: "higher", 7: "highest", 8: "last"}
+REGISTERS: Final = {0: "ground {}", 1: "lowest {}", 2: "deep {}", 3: "low {}", 4: "middle {}", 5: "high {}", 6: "higher {}", 7: "highest {}", 8: "last {}"}
 """The octave of a key in words, each from its C on."""
 _SPOKEN = {0: "", 1: " sharp", 2: " double sharp", 3: " triple sharp", -1: " flat", -2: " double flat", -3: " triple flat"}
 _SIGNS = {0: "", 1: "#", 2: "##", 3: "###", -1: "b", -2: "bb", -3: "bbb"}
@@ -53,7 +53,9 @@ def _german(name: PitchName) -> str:
     return base
 
 
-def name_pitch(text: str, *, naming: str = "letters", flats: str = "written", spelling: str = "strict", octaves: str = "c4") -> str:
+def name_pitch(
+    text: str, *, naming: str = "letters", flats: str = "written", spelling: str = "strict", octaves: str = "c4", registers: Mapping[int, str] = REGISTERS
+) -> str:
     """A pitch with its octave in a school; ``text`` has middle C as C4.
 
     Parameters
@@ -63,6 +65,7 @@ def name_pitch(text: str, *, naming: str = "letters", flats: str = "written", sp
     flats : "written" or "spoken"
     spelling : "strict" or "simple"
     octaves : "c4" or "c3" (what middle C is called), or "words" (middle C is the C of the middle octave, low and deep are below it)
+    registers : how the octaves are called, where they are in words
 
     >>> name_pitch("Bb3"), name_pitch("Bb3", octaves="c3"), name_pitch("Bb3", octaves="words"), name_pitch("A4", naming="syllables")
     ('Bb3', 'Bb2', 'low Bb', 'la4')
@@ -73,7 +76,7 @@ def name_pitch(text: str, *, naming: str = "letters", flats: str = "written", sp
     said = name_note(name, naming=naming, flats=flats)
     octave = name.octave_of(midi) - (octaves == "c3")
     if octaves == "words":
-        return f"{REGISTERS[min(max(octave, 0), 8)]} {said}"
+        return registers[min(max(octave, 0), 8)].format(said)
     return f"{said} {octave}" if " " in said else f"{said}{octave}"
 
 
@@ -115,26 +118,11 @@ def name_chord(
     suffix = suffix.replace("add9", added).replace("maj7", major_seventh)
     suffix = {"sus2": suspended, "m7b5": half_diminished}.get(suffix, suffix)
     root = note(chord.root)
-    gap = " " if flats == "spoken" and " " in root and suffix and not suffix.startswith("(") else ""
+    apart = (flats == "spoken" and " " in root) or (naming == "syllables" and suffix[:1].isalpha())
+    gap = " " if apart and suffix and not suffix.startswith("(") else ""
     said = f"{root}{gap}{suffix}"
     if not chord.bass_interval:
         return said
     if inversions == "words" and chord.bass_interval in chord.quality.members:
         return f"{said} in {name_inversion(chord)}"
     return f"{said}/{note(chord.bass)}"
-
-
-_NOTE_WORDS = re.compile(r"\b([A-G](?:#{1,2}|b{1,2})?)(-?\d)\b")
-
-
-def rename_pitches(text: str, **school: str) -> str:
-    """Every pitch with an octave in a sentence, said in a school.
-
-    Parameters
-    ----------
-    text : a sentence with names such as "Bb2"; the rest as for ``name_pitch``
-
-    >>> rename_pitches("Bb3 stays down.", octaves="c3")
-    'Bb2 stays down.'
-    """
-    return _NOTE_WORDS.sub(lambda m: name_pitch(m[0], **school), text)

@@ -12,7 +12,7 @@ from valley.model.arrangement import Grip, HandNote
 from valley.model.chart import Chart
 from valley.model.choices import Choices
 from valley.phrases import say_lesson
-from valley.phrases.en import join_names, say_distance
+from valley.phrases.en import GRAMMAR
 
 
 def grip(left: str, right: str) -> Grip:
@@ -36,11 +36,11 @@ def test_moves_with_more_or_fewer_notes() -> None:
 
 
 def test_lists_and_distances_are_said_as_people_say_them() -> None:
-    assert join_names([]) == ""
-    assert join_names(["A"]) == "A"
-    assert join_names(["A", "C", "E"]) == "A, C and E"
-    assert say_distance(12) == "up an octave"
-    assert say_distance(-9) == "down a major sixth"
+    assert GRAMMAR.join([]) == ""
+    assert GRAMMAR.join(["A"]) == "A"
+    assert GRAMMAR.join(["A", "C", "E"]) == "A, C and E"
+    assert GRAMMAR.distance(12) == "up an octave"
+    assert GRAMMAR.distance(-9) == "down a major sixth"
 
 
 def test_steps_follow_the_way_a_part_is_taught() -> None:

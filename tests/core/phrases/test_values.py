@@ -127,5 +127,5 @@ def test_a_sentence_that_comes_often_takes_turns_and_a_step_is_always_said_alike
 def test_what_the_catalogue_or_the_shelf_of_languages_lacks_is_refused() -> None:
     with pytest.raises(ParameterError, match="phrase='wild'"):
         Words().say(say("wild"))
-    with pytest.raises(ParameterError, match="language='xx' must be one of en"):
+    with pytest.raises(ParameterError, match="language='xx' must be one of en, fr, de, es"):
         Words(language="xx")

@@ -6,6 +6,7 @@ import { MarginHeading, useWorkspace } from "../song";
 const WORDS: Record<string, string> = {
   order: "order",
   hands: "hands",
+  language: "language",
   length: "length",
   joining: "joining",
   bass: "bass",
@@ -24,6 +25,10 @@ const WORDS: Record<string, string> = {
   "pattern-first": "the pattern from the start",
   "right-left-together": "right, left, together",
   "chord-by-chord": "both, chord by chord",
+  en: "English",
+  fr: "français",
+  de: "Deutsch",
+  es: "español",
   usual: "usual",
   short: "short",
   thorough: "thorough",
