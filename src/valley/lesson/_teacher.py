@@ -7,6 +7,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass, field
 from fractions import Fraction
 from functools import cached_property
+from typing import Literal
 
 from valley.lesson.telling.hand_bars import bars_of
 from valley.lesson.telling.memory import Memory
@@ -20,6 +21,8 @@ from valley.model.saying import Counts, Pitches, Saying, Sound, Value, say
 from valley.model.schools import Schools
 from valley.phrases import Words
 from valley.theory.chord import Chord
+
+Which = Literal["own", "plain", "all"]
 
 
 @dataclass
@@ -89,22 +92,31 @@ class Teacher:
         chords = tuple(ChordTold(self.name(chord), start, length, _members(chord)) for chord, start, length in self.rows(part) if chord is not None)
         return Stretch(self.bars(part) if bars is None else tuple(bars), chords)
 
-    def hand(self, hand: str, *, links: bool = True) -> HandTold:
-        """One hand through the whole song, with or without what joins the chords."""
-        return self._hands[hand, links]
+    def hand(self, hand: str, notes: Which = "own") -> HandTold:
+        """One hand through the whole song.
+
+        ``notes``: "own", what parts play in their own bars; "plain", without what joins the chords; "all", with what leads from one part into the next.
+        """
+        return self._hands[hand, notes]
 
     @cached_property
-    def _hands(self) -> dict[tuple[str, bool], HandTold]:
+    def _hands(self) -> dict[tuple[str, str], HandTold]:
         grid = self.chart.grid
-        every = [n for p in self.arrangement.parts for n in p.notes]
+        bars = {p.number: set(self.bars(p)) for p in self.chart.parts}
+        every = [(n, grid.place(n.start)[0] in bars[p.part]) for p in self.arrangement.parts for n in p.notes]
+        chosen = {
+            "all": [n for n, _ in every],
+            "own": [n for n, inside in every if inside],
+            "plain": [n for n, inside in every if inside and not n.link],
+        }
         found = {}
         for hand in HANDS:
-            for links in (True, False):
-                notes = sorted((n for n in every if n.hand == hand and (links or not n.link)), key=lambda n: (n.start, not n.grace, n.midi))
+            for which, notes in chosen.items():
+                mine = sorted((n for n in notes if n.hand == hand), key=lambda n: (n.start, not n.grace, n.midi))
                 rows: dict[int, list[PlayedNote]] = defaultdict(list)
-                for n in notes:
+                for n in mine:
                     rows[grid.place(n.start)[0]].append(n)
-                found[hand, links] = HandTold(hand, grid, bars_of(grid, notes), dict(rows), self.schools.alignment == "anchors")
+                found[hand, which] = HandTold(hand, grid, bars_of(grid, mine), dict(rows), self.schools.alignment == "anchors")
         return found
 
     def arranged(self, part: Part) -> PartArrangement:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Sequence
+from collections.abc import Container, Iterator, Sequence
 from dataclasses import replace
 from fractions import Fraction
 
@@ -53,7 +53,7 @@ def teach_part(t: Teacher, part: Part) -> list[Step]:
     arranged = t.arranged(part)
     patterned = arranged.pattern != "held"
     manner = replace(t.manner, blocks_first=t.manner.blocks_first and patterned)  # a figure of the creator's own is no variant of blocks
-    hands = {hand: tell_hand(t.hand(hand, links=False), t.stretch(part), t.memory, manner) for hand in (RIGHT, LEFT)}
+    hands = {hand: tell_hand(t.hand(hand, "plain"), t.stretch(part), t.memory, manner) for hand in (RIGHT, LEFT)}
     intro = [introduce(part)]
     if arranged.grips:
         intro.append(progression_line(t, part))
@@ -70,11 +70,7 @@ def teach_part(t: Teacher, part: Part) -> list[Step]:
             base_step(t, part), title=titled("pattern", part), lines=lines, key=f"part-{part.number}/pattern", kind="pattern", speed=_BOTH[t.schools.length][1]
         )
         steps.append(step)
-    links = tuple(_links(t, part))
-    if links:
-        first = min(row.beat for row in links if row.beat is not None)  # what leads into a part begins before it
-        base = replace(base_step(t, part), title=titled("links", part), kind="links", speed=0.85, plays=0 if t.short else 1)
-        steps.append(replace(base, lines=links, key=f"part-{part.number}/links", start=min(first, t.chart.span(part)[0])))
+    steps += link_step(t, part, t.bars(part), f"part-{part.number}/links")
     if arranged.pedals and part.number == t.chart.parts[0].number:
         pedal = line(say("pedal"), *([say("without pedal")] if t.thorough else []), kind="pedal", beat=t.chart.span(part)[0])
         steps.append(replace(base_step(t, part), title=say("title pedal"), lines=(pedal,), key="pedal", kind="pedal", plays=1 if t.thorough else 0))
@@ -139,14 +135,24 @@ def _pattern(t: Teacher, part: Part) -> list[Line]:
     return [*lines, *[line(own_words(notice), kind="notice") for notice in arranged.notices if not t.short]]
 
 
-def _links(t: Teacher, part: Part) -> Iterator[Line]:
+def link_step(t: Teacher, part: Part, bars: Container[int], key: str) -> list[Step]:
+    """What joins the chords in some bars, as a step; none where nothing does."""
+    links = tuple(_links(t, part, bars))
+    if not links:
+        return []
+    first = min(row.beat for row in links if row.beat is not None)  # what leads into a part begins before it
+    base = replace(base_step(t, part), title=titled("links", part), kind="links", speed=0.85, plays=0 if t.short else 1)
+    return [replace(base, lines=links, key=key, start=min(first, t.chart.span(part)[0]))]
+
+
+def _links(t: Teacher, part: Part, bars: Container[int]) -> Iterator[Line]:
     """What joins the chords, added to what is known; with its easier way."""
     arranged, grid = t.arranged(part), t.chart.grid
     taken = sorted((k for k in arranged.links if k.taken), key=lambda k: k.start)
     for hand in (RIGHT, LEFT):
-        told = t.hand(hand)
+        told = t.hand(hand, "all")
         added = [n for n in arranged.notes if n.link and n.hand == hand]
-        for bar, strokes in sorted(bars_of(grid, added).items()):
+        for bar, strokes in sorted((b, s) for b, s in bars_of(grid, added).items() if b in bars):
             here = [n for n in added if grid.place(n.start)[0] == bar]
             where = say("bar n", bar=bar) if bar >= 1 else say("before bar 1")
             said = [say(f"{hand} adds", where=Several((where,)), strokes=tell_strokes(told, bar, strokes))]

@@ -12,6 +12,7 @@ from itertools import pairwise
 
 from valley.lesson._teacher import Teacher, line, pitches
 from valley.lesson.joints import Joints
+from valley.lesson.leads import Leads
 from valley.lesson.part_steps import teach_part
 from valley.lesson.repeat_steps import teach_repeat
 from valley.model.arrangement import Arrangement, Grip
@@ -52,12 +53,12 @@ def build_lesson(
     by_number = {p.number: p for p in chart.parts}
     taught = [by_number[n] for n in order] or list(chart.parts)
     steps = [_opening(teacher, taught), *_vocabulary(teacher, taught)]
-    joints = Joints(chart)
+    joints, leads = Joints(chart), Leads(teacher, taught)
     for number, part in enumerate(taught, 1):
         if part.same_as and not {part.same_as, *_family(chart, part.same_as)} & set(joints.learned):
             part = replace(part, same_as=None, kinship="new", differences=())
         new = teach_repeat(teacher, part) if part.same_as else teach_part(teacher, part)
-        steps += new
+        steps += [*new, *leads.tell(part)]
         run = joints.learn(part, most=0 if teacher.thorough else _MOST_JOINED, nothing_new=not any(s.plays for s in new), last=number == len(taught))
         if run and schools.joining == "cumulative" and not teacher.short:
             steps.append(_join(teacher, run))

@@ -47,8 +47,8 @@ class Words:
 
     >>> from fractions import Fraction
     >>> from valley.model.saying import say
-    >>> Words().say(say("hold", beats=Amount(Fraction(4), "beat")))
-    'Hold 4 beats.'
+    >>> Words().say(say("differs shorter", bars=Amount(Fraction(3, 2), "bar")))
+    'stops 1 bar and a half early'
     """
 
     def __init__(self, schools: Schools | None = None, language: str = "") -> None:

@@ -18,6 +18,7 @@ from valley.lesson.student import Heard, compare_hands, read_lesson
 from valley.lesson.student.keys import KeyNames
 from valley.lesson.student.timing import read_count, read_distance, read_progression
 from valley.model.choices import Choices
+from valley.model.lesson import Teaching
 from valley.model.passage import Passage, WrittenNote
 from valley.model.schools import LENGTHS, Schools, read_schools
 from valley.phrases import say_lesson
@@ -64,7 +65,7 @@ def test_songs_with_repeats_are_told_exactly(seed: int, style: str, pattern: str
 def test_whatever_a_creator_chose_is_told_exactly(song: SongState, length: str) -> None:
     """Own grips, patterns for a chord, passages for one time only, drops, endings."""
     try:
-        work = Work(SongState(song.chart, song.choices, settings=song.settings))
+        work = Work(SongState(song.chart, song.choices, Teaching(read_schools(f"length={length}")), song.settings))
         lesson = say_lesson(work.generated)
     except ValleyError:
         assume(False)

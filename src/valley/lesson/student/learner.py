@@ -123,7 +123,7 @@ class _Learner:
     def _copy(self, hand: str, model: int, by: int, but: set[int]) -> None:
         span, there = self.spans[self.part], self.spans[model]
         for i, bar in enumerate(span):
-            if bar not in but:
+            if bar not in but and i < len(there):
                 self.played[hand][bar] = _moved(self.played[hand].get(there[i], ()), by)
 
     def on_progression(self, m: re.Match[str]) -> None:
