@@ -51,7 +51,7 @@ class Teacher:
     @property
     def manner(self) -> Manner:
         shown = "" if self.schools.fingering == "hidden" or self.short else "all" if self.thorough else "unusual"
-        return Manner(self.schools.order == "block-first" and not self.short, shown, not self.short)
+        return Manner(self.schools.order == "block-first" and not self.short, shown, "" if self.short else "all" if self.thorough else "short")
 
     def name(self, chord: MaybeChord) -> str:
         """A chord as it is said: what it is known by."""

@@ -59,7 +59,7 @@ def teach_part(t: Teacher, part: Part) -> list[Step]:
         intro.append(progression_line(t, part))
     else:
         intro.append(line(say("part sings" if arranged.notes else "part rests"), kind="silence", beat=t.chart.span(part)[0]))
-    if any(n.optional for n in arranged.notes) and not t.short:
+    if any(n.optional for n in arranged.notes) and not t.short and t.memory.first_time("stars"):
         intro.append(line(say("stars"), kind="stars"))
     intro += _cues(t, part)
     steps = list(_hand_steps(t, part, hands, intro))
@@ -84,7 +84,7 @@ def _hand_steps(t: Teacher, part: Part, hands: dict[str, HandLines], intro: list
     playing = [hand for hand in (RIGHT, LEFT) if hands[hand].keys]
     if t.schools.hands == "right-left-together":
         for hand in playing:
-            lines = (*intro, heading(hand), *hands[hand].keys)
+            lines = (*intro, *hands[hand].keys)
             yield replace(base, title=titled(hand, part), kind=hand, hands=hand, speed=pace, plays=alone, lines=lines, key=f"{key}/{hand}")
             intro = []
         lines = (*intro, line(say("together"), kind="heading"), *meetings(t, part)) if len(playing) == 2 else tuple(intro)
@@ -127,7 +127,9 @@ def _cues(t: Teacher, part: Part) -> list[Line]:
 def _pattern(t: Teacher, part: Part) -> list[Line]:
     arranged = t.arranged(part)
     lines = []
-    if arranged.pattern in t.patterns and arranged.pattern != "held":
+    if arranged.pattern != "held" and not t.memory.first_time(f"pattern {arranged.pattern}"):
+        lines.append(line(say("pattern again"), kind="pattern"))
+    elif arranged.pattern in t.patterns and arranged.pattern != "held":
         title, summary = t.patterns[arranged.pattern]
         lines.append(line(say("pattern", pattern=title.lower(), summary=summary), kind="pattern"))
     elif arranged.pattern != "held":

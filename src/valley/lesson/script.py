@@ -26,6 +26,7 @@ from valley.theory.meter import Meter
 LADDER = (0.5, 0.7, 0.85, 1.0)
 _TUNED_CENTS = 8
 _MOST_VARIATIONS = 3
+_AROUND = 2  # bars played before and after a seam
 _MOST_JOINED = 2  # parts in a row that are played through, where the lesson is not a thorough one
 
 
@@ -61,7 +62,7 @@ def build_lesson(
         steps += [*new, *leads.tell(part)]
         run = joints.learn(part, most=0 if teacher.thorough else _MOST_JOINED, nothing_new=not any(s.plays for s in new), last=number == len(taught))
         if run and schools.joining == "cumulative" and not teacher.short:
-            steps.append(_join(teacher, run))
+            steps.append(_join(teacher, run, part.number))
     if not teacher.short:
         steps += _variations(teacher, easier, fuller, taught)
     steps.append(_closing(teacher, taught))
@@ -185,11 +186,16 @@ def _omissions(t: Teacher, taught: Sequence[Part]) -> list[Line]:
     ]
 
 
-def _join(t: Teacher, run: Sequence[int]) -> Step:
-    spans = [t.chart.span(p) for p in t.chart.parts if p.number in run]
+def _join(t: Teacher, run: Sequence[int], new: int) -> Step:
+    """Parts in a row; but in a thorough lesson only the bars around where they meet are played."""
+    spans = {p.number: t.chart.span(p) for p in t.chart.parts if p.number in run}
     said = say("join", first=run[0], last=run[-1]) if len(run) > 2 else say("join two", first=run[0], last=run[-1])
-    key, start, end = f"join/{'-'.join(map(str, run))}", min(a for a, _ in spans), max(b for _, b in spans)
-    return Step(say("title join"), (line(said, kind="join", beat=start),), key=key, kind="join", start=start, end=end, speed=0.85 if t.thorough else 1.0)
+    start, end = min(a for a, _ in spans.values()), max(b for _, b in spans.values())
+    if not t.thorough:
+        seams = [a for number, (a, _) in spans.items() if number - 1 in spans and new in (number, number - 1)]
+        around = _AROUND * max(t.chart.grid.meter_at(s).beats for s in seams)
+        start, end = max(start, min(seams) - around), min(end, max(seams) + around)
+    return Step(say("title join"), (line(said, kind="join", beat=start),), key=f"join/{'-'.join(map(str, run))}", kind="join", start=start, end=end)
 
 
 def _variations(t: Teacher, easier: Arrangement | None, fuller: Arrangement | None, taught: Sequence[Part]) -> list[Step]:
@@ -204,8 +210,9 @@ def _variations(t: Teacher, easier: Arrangement | None, fuller: Arrangement | No
                 if [n.midi for n in a.notes] != [n.midi for n in b.notes]:
                     different.setdefault(_tell_other(b), b)
         if different:
-            more = len(different) > _MOST_VARIATIONS
-            told = Several(tuple(different)[:_MOST_VARIATIONS], "rows")
+            most = _MOST_VARIATIONS if t.thorough else 1
+            more = len(different) > most
+            told = Several(tuple(different)[:most], "rows")
             lines.append(line(say(f"{phrase} and so on" if more else phrase, words=told), kind=phrase))
     return [Step(say("title variations"), tuple(lines), key="variations", kind="variations")] if lines else []
 

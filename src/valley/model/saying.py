@@ -116,7 +116,10 @@ class Strokes:
 
 @dataclass(frozen=True)
 class Order:
-    """In which order the ``size`` keys of a grip are struck: keys by number, 0 the lowest; ``counts`` say when, none where they come evenly."""
+    """In which order the ``size`` keys of a grip are struck (0: always all of them): keys by number, 0 the lowest.
+
+    ``counts`` say when; there are none where the strokes come evenly.
+    """
 
     rows: tuple[tuple[int, ...], ...]
     size: int

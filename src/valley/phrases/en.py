@@ -132,6 +132,7 @@ PHRASES: dict[str, tuple[str, ...]] = {
     "bar even from": ("{where}, in {value} from {count}: {strokes}.",),
     "bar even times": ("{where}, in {value}, {times}: {strokes}.",),
     "bar even from times": ("{where}, in {value} from {count}, {times}: {strokes}.",),
+    "same on": ("{where}: the same on {notes}.",),
     "rest": ("{where}: rest.",),
     "like bar": ("{where}: like bar {model}.",),
     "like bar moved": ("{where}: like bar {model}, every key {distance}.",),
@@ -208,6 +209,7 @@ PHRASES: dict[str, tuple[str, ...]] = {
     "half steps higher": ("{count} half steps higher",),
     "half steps lower": ("{count} half steps lower",),
     # pattern, links, pedal
+    "pattern again": ("The pattern again:",),
     "pattern alone": ("Now the pattern:",),
     "pattern": ("Now the pattern, {pattern}: {summary}", "The same chords in the pattern, {pattern}: {summary}"),
     "easier": ("Easier: {words}",),
@@ -241,4 +243,13 @@ PHRASES: dict[str, tuple[str, ...]] = {
     "next": ("When that is easy: parts {parts} are still to learn.",),
     "full speed": ("And now at the song's own tempo.",),
     "full speed recorded": ("And now at the song's own tempo, with the recording.",),
+    # the board
+    "all black": ("all black keys",),
+    "left hint": ("left: {way}",),
+    "right hint": ("right: {way}",),
+    "board same": ("as part {model}",),
+    "board but": ("as part {model}, but:",),
+    "board times": ("{times}",),
+    "board route": ("Order of play: {route}.",),
+    "board brackets": ("What stands in brackets may be left out.",),
 }

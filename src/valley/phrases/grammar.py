@@ -85,7 +85,7 @@ class Grammar:
 
     def rows(self, row: Sequence[int], size: int) -> str:
         """Keys of a grip by where they lie in it, from the bottom: "middle and top"."""
-        if len(row) == size > 1:
+        if len(row) == size != 1:
             return self.all_keys
         names = self.keys.get(size, self.numbered)
         return f" {self.also} ".join(names[i] for i in row)

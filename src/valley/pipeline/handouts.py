@@ -15,6 +15,7 @@ from pathlib import Path
 from valley.errors import ParameterError
 from valley.formats._codec import save_bytes
 from valley.formats.arrangement_json import dump_arrangement
+from valley.formats.board_pdf import dump_board_pdf, dump_stand_pdf
 from valley.formats.captions import dump_chapters, dump_srt, dump_vtt
 from valley.formats.chart_json import dump_chart
 from valley.formats.chord_chart import dump_chord_chart
@@ -140,6 +141,22 @@ HANDOUTS: tuple[Handout, ...] = (
         "application/pdf",
         "read",
         lambda w: dump_lesson_pdf(w.chart, w.arrangement, w.lesson),
+    ),
+    Handout(
+        "board.pdf",
+        "Board of grips",
+        "A row a chord: left and right, where each hand goes, what makes it easy. To film or to print.",
+        "application/pdf",
+        "read",
+        lambda w: dump_board_pdf(w.chart, w.arrangement, w.song.teaching.schools),
+    ),
+    Handout(
+        "stand.pdf",
+        "Page for the music stand",
+        "Parts, order of play and each grip once, on one page.",
+        "application/pdf",
+        "read",
+        lambda w: dump_stand_pdf(w.chart, w.arrangement, w.song.teaching.schools),
     ),
     Handout(
         "lesson.txt", "The lesson in words", "Step by step, to read aloud.", "text/plain; charset=utf-8", "read", lambda w: dump_lesson_text(w.lesson).encode()

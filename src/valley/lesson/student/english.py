@@ -22,6 +22,7 @@ ENGLISH: Final = Language(
         "figure_blocks": r"On (?P<which>.+?): all keys at once\.",
         "figure": r"On (?P<which>.+?)(?:, in (?P<value>[a-z]+)|, counting from 1)(?P<over>, over and over)?(?:, again after (?P<cycle>.+?))?: (?P<order>.+)\.",
         "grip": r"(?P<chord>.+?) is (?P<keys>{keys})(?:, fingers [\d, ]+)?(?: \(.+\))?\.(?: .*)?",
+        "same_on": rf"{_BARS}: the same on (?P<keys>{{keys}})\.",
         "like": rf"{_BARS}: (?:each )?like {_MODEL}{_MOVED}(?:, but (?:nothing on (?P<without>.+)|(?P<strokes>.+)))?\.",
         "rest": rf"{_BARS}: rest\.",
         "adds": rf"{_BARS}, the (?P<hand>left|right) hand adds (?P<strokes>{{strokes}})\.(?: .*)?",

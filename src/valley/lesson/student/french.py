@@ -23,6 +23,7 @@ FRENCH: Final = Language(
         "figure": r"Sur (?P<which>.+?)(?:, en (?P<value>(?!comptant)[a-z ]+?)|, en comptant à partir de 1)(?P<over>, encore et encore)?"
         r"(?:, de nouveau après (?P<cycle>.+?))? : (?P<order>.+)\.",
         "grip": r"(?P<chord>.+?), c'est (?P<keys>{keys})(?:, doigts [\d, ]+)?(?: \(.+\))?\.(?: .*)?",
+        "same_on": rf"{_BARS} : de même sur (?P<keys>{{keys}})\.",
         "like": rf"{_BARS} : (?:chacune )?comme {_MODEL}{_MOVED}(?:, mais (?:rien sur (?P<without>.+)|(?P<strokes>.+)))?\.",
         "rest": rf"{_BARS} : silence\.",
         "adds": rf"{_BARS}, la main (?P<hand>gauche|droite) ajoute (?P<strokes>{{strokes}})\.(?: .*)?",

@@ -22,6 +22,7 @@ GERMAN: Final = Language(
         "figure_blocks": r"Auf (?P<which>.+?): alle Tasten zugleich\.",
         "figure": r"Auf (?P<which>.+?)(?:, in (?P<value>\w+)|, ab 1 gezählt)(?P<over>, immer wieder)?(?:, von neuem nach (?P<cycle>.+?))?: (?P<order>.+)\.",
         "grip": r"(?P<chord>.+?) ist (?P<keys>{keys})(?:, Finger [\d, ]+)?(?: \(.+\))?\.(?: .*)?",
+        "same_on": rf"{_BARS}: dasselbe auf (?P<keys>{{keys}})\.",
         "like": rf"{_BARS}: (?:jeder )?wie {_MODEL}{_MOVED}(?:, aber (?:nichts auf (?P<without>.+)|(?P<strokes>.+)))?\.",
         "rest": rf"{_BARS}: Pause\.",
         "adds": rf"{_BARS}, die (?P<hand>linke|rechte) Hand dazu: (?P<strokes>{{strokes}})\.(?: .*)?",

@@ -50,6 +50,7 @@ class _Learner:
     hand: str = "right"
     chords: list[tuple[str, Fraction, Fraction]] = field(default_factory=list)
     rules: list[_Rule] = field(default_factory=list)
+    figures: list[_Rule] = field(default_factory=list)  # those under which the chords stand that were played last
     counts: list[Fraction | None] = field(default_factory=list)
     doubts: list[str] = field(default_factory=list)
 
@@ -186,6 +187,20 @@ class _Learner:
                 row = tuple(hit for hit in row if hit[0] not in {when for when, *_ in new}) + _hits(new)
             self.played[self.hand][bar] = row
 
+    def on_same_on(self, m: re.Match[str]) -> None:
+        """The figure that a chord stands under, on other keys."""
+        self.end_rules()
+        bars, grip = self.bars(m), self._keys(m["keys"].replace(self.lang.if_you_like, ""))
+        first, after = self.grid.bar_start(bars[0]), self.grid.bar_start(bars[-1] + 1)
+        hits: dict[int, list[Hit]] = {bar: [] for bar in bars}
+        for name, start, length in self.chords:
+            if first <= start < after:
+                rule = next(r for r in self.figures if r.names is None or name in r.names)
+                for at, keys in _carry_out(rule, grip, length, self.lang):
+                    bar, into = self.grid.place(start + at)
+                    hits[bar] += [(into, k, False) for k in keys]
+        self.played[self.hand] |= {bar: tuple(row) for bar, row in hits.items()}
+
     def on_rest(self, m: re.Match[str]) -> None:
         self.end_rules()
         for bar in self.bars(m):
@@ -232,6 +247,7 @@ class _Learner:
         rules, self.rules = self.rules, []
         if not rules or not self.chords:
             return
+        self.figures = rules
         bars: dict[int, list[Hit]] = {bar: [] for bar in self._bars()}
         for name, start, length in self.chords:
             grip = self.grips[self.hand].get(name)

@@ -22,6 +22,7 @@ SPANISH: Final = Language(
         "figure_blocks": r"En (?P<which>.+?): todas las teclas a la vez\.",
         "figure": r"En (?P<which>.+?)(?:, en (?P<value>\w+)|, contando desde 1)(?P<over>, una y otra vez)?(?:, de nuevo tras (?P<cycle>.+?))?: (?P<order>.+)\.",
         "grip": r"(?P<chord>.+?) es (?P<keys>{keys})(?:, dedos [\d, ]+)?(?: \(.+\))?\.(?: .*)?",
+        "same_on": rf"{_BARS}: lo mismo en (?P<keys>{{keys}})\.",
         "like": rf"{_BARS}: (?:cada uno )?como {_MODEL}{_MOVED}(?:, pero (?:nada en (?P<without>.+)|(?P<strokes>.+)))?\.",
         "rest": rf"{_BARS}: silencio\.",
         "adds": rf"{_BARS}, la mano (?P<hand>izquierda|derecha) añade (?P<strokes>{{strokes}})\.(?: .*)?",

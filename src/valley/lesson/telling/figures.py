@@ -35,7 +35,7 @@ class Slot:
 class Figure:
     """When which keys of a grip of ``size`` are struck: (beats from where the chord begins, keys by number from the lowest).
 
-    ``cycle``: after so many beats it begins again; None where it comes once.
+    ``size`` 0: all keys of any grip, every time. ``cycle``: after so many beats it begins again; None where it comes once.
     """
 
     size: int
@@ -45,24 +45,33 @@ class Figure:
     @property
     def blocks(self) -> bool:
         """All keys at once, as the chord begins."""
-        return self.cycle is None and self.strokes == ((Fraction(0), tuple(range(self.size))),)
+        return self == BLOCKS
 
     def on(self, grip: Sequence[int], duration: Fraction) -> Bar:
         """The figure on a grip for so long."""
         found, base = [], Fraction(0)
         while base < duration:
-            found += [Struck(base + at, tuple(grip[i] for i in row)) for at, row in self.strokes if base + at < duration]
+            found += [Struck(base + at, self._keys(grip, row)) for at, row in self.strokes if base + at < duration]
             if self.cycle is None:
                 break
             base += self.cycle
         return tuple(found)
+
+    def fits(self, grip: Sequence[int]) -> bool:
+        return self.size in (0, len(grip))
+
+    def _keys(self, grip: Sequence[int], row: tuple[int, ...]) -> tuple[int, ...]:
+        return tuple(grip[i] for i in row) if self.size else tuple(grip)
+
+
+BLOCKS = Figure(0, ((Fraction(0), ()),))
 
 
 @dataclass(frozen=True)
 class Rule:
     """A figure and what stands under it: the chords' names, and the grip of each."""
 
-    figure: Figure | None  # None: blocks, of any size
+    figure: Figure
     grips: dict[str, tuple[int, ...]]
     slots: tuple[Slot, ...]
 
@@ -73,20 +82,22 @@ def read_figure(slot: Slot) -> Figure | None:
     if not grip or any(s.graces for s in slot.struck):
         return None
     number = {key: i for i, key in enumerate(grip)}
-    rows = tuple((s.at, tuple(number[k] for k in s.keys)) for s in slot.struck)
+    full = len(grip) > 1 or len(slot.struck) == 1
+    size = 0 if full and all(s.keys == grip for s in slot.struck) else len(grip)
+    rows = tuple((s.at, tuple(number[k] for k in s.keys) if size else ()) for s in slot.struck)
     for cycle in _CYCLES:
         if cycle * 2 > slot.duration:
             break
-        figure = Figure(len(grip), tuple(row for row in rows if row[0] < cycle), cycle)
+        figure = Figure(size, tuple(row for row in rows if row[0] < cycle), cycle)
         if figure.strokes and figure.on(grip, slot.duration) == slot.struck:
             return figure
-    return Figure(len(grip), rows)
+    return Figure(size, rows)
 
 
 def find_rules(slots: Sequence[Slot], known: dict[str, tuple[int, ...]]) -> list[Rule]:
     """The figures under which most of the chords stand, with one grip for each name; ``known`` grips are kept where they serve as well."""
     left, rules = [s for s in slots if s.struck], []
-    blocks = _rule(None, [s for s in left if (f := read_figure(s)) and f.blocks], known)
+    blocks = _rule(BLOCKS, [s for s in left if (f := read_figure(s)) and f.blocks], known)
     if len(blocks.slots) * 2 >= len(left) and blocks.slots:
         rules.append(blocks)
         left = [s for s in left if s not in blocks.slots]
@@ -94,7 +105,7 @@ def find_rules(slots: Sequence[Slot], known: dict[str, tuple[int, ...]]) -> list
         taken = {name for r in rules for name in r.grips}
         open_slots = [s for s in left if s.name not in taken]
         figures = dict.fromkeys(f for s in open_slots if (f := read_figure(s)))
-        found = [_rule(f, [s for s in open_slots if len(s.grip) == f.size and f.on(s.grip, s.duration) == s.struck], known) for f in figures]
+        found = [_rule(f, [s for s in open_slots if f.fits(s.grip) and f.on(s.grip, s.duration) == s.struck], known) for f in figures]
         best = max(found, key=lambda r: sum(s.duration for s in r.slots), default=None)
         if best is None or (len(best.slots) < 2 and rules):
             break
@@ -103,7 +114,7 @@ def find_rules(slots: Sequence[Slot], known: dict[str, tuple[int, ...]]) -> list
     return rules
 
 
-def _rule(figure: Figure | None, slots: Sequence[Slot], known: dict[str, tuple[int, ...]]) -> Rule:
+def _rule(figure: Figure, slots: Sequence[Slot], known: dict[str, tuple[int, ...]]) -> Rule:
     """One grip for each name: the one that serves most often, a known one first."""
     tally: dict[str, Counter[tuple[int, ...]]] = {}
     for s in slots:

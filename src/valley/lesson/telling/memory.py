@@ -14,10 +14,17 @@ _LEAST_MOVED = 3  # strokes: fewer are sooner told than moved in the head
 
 @dataclass
 class Memory:
-    """``bars``: bars told, by hand; ``grips``: the last grip told under a chord's name, by hand."""
+    """``bars``: bars told, by hand; ``grips``: the last grip told under a chord's name, by hand; ``told``: what needs telling once only."""
 
     bars: dict[str, dict[int, Bar]] = field(default_factory=lambda: {hand: {} for hand in HANDS})
     grips: dict[str, dict[str, tuple[int, ...]]] = field(default_factory=lambda: {hand: {} for hand in HANDS})
+    told: set[str] = field(default_factory=set)
+
+    def first_time(self, what: str) -> bool:
+        """Whether it was not told yet; it is from now on."""
+        new = what not in self.told
+        self.told.add(what)
+        return new
 
 
 @dataclass(frozen=True)

@@ -10,7 +10,7 @@ from valley.lesson.telling.figures import Rule, Slot, find_rules
 from valley.lesson.telling.hand_bars import Struck
 from valley.lesson.telling.memory import Memory, find_likeness
 from valley.lesson.telling.tell_bars import HandTold, tell_bars
-from valley.lesson.telling.tell_rules import bars_covered, notes_between, tell_blocks, tell_figure, tell_grips
+from valley.lesson.telling.tell_rules import bars_covered, notes_between, tell_blocks, tell_elsewhere, tell_figure, tell_grips
 from valley.model.arrangement import PlayedNote
 from valley.model.lesson import Line
 from valley.model.saying import say
@@ -33,7 +33,7 @@ class Manner:
 
     blocks_first: bool = True
     fingers: str = "unusual"  # "all", "unusual" or ""
-    ways: bool = True
+    ways: str = "short"  # "all", "short" for those that say more than the keys do, or ""
 
 
 @dataclass(frozen=True)
@@ -83,17 +83,19 @@ def tell_hand(told: HandTold, stretch: Stretch, memory: Memory, manner: Manner) 
     covered = bars_covered(told, rules, slots, stretch.bars, memory.grips[told.hand]) if rules else set()
     if not rules or len(covered) < _LEAST_COVERED * len(stretch.bars):
         return HandLines(tuple(tell_bars(told, stretch.bars, memory)))
-    return _by_rules(told, stretch, memory, manner, rules, covered)
+    return _by_rules(told, stretch, memory, manner, rules, slots, covered)
 
 
-def _by_rules(told: HandTold, stretch: Stretch, memory: Memory, manner: Manner, rules: Sequence[Rule], covered: set[int]) -> HandLines:
+def _by_rules(told: HandTold, stretch: Stretch, memory: Memory, manner: Manner, rules: Sequence[Rule], slots: Sequence[Slot], covered: set[int]) -> HandLines:
     meter = told.grid.meter_of(stretch.bars[-1])
-    plain = len(rules) == 1 and (rules[0].figure is None or rules[0].figure.blocks)
-    later = manner.blocks_first and not plain
+    plain = len(rules) == 1 and rules[0].figure.blocks
+    later = manner.blocks_first and any(r.figure.size for r in rules)  # the same grip again and again needs no blocks first
     grips = tuple(tell_grips(told, rules, memory, fingers=manner.fingers, ways=manner.ways))
     figures = () if plain else tuple(tell_figure(told, rule, meter, alone=len(rules) == 1) for rule in rules)
+    elsewhere = dict(tell_elsewhere(told, rules, slots, [bar for bar in stretch.bars if bar not in covered]))
+    covered = covered | {bar for bars in elsewhere for bar in bars}
     _remember(told, sorted(covered), memory)
-    rest = tuple(tell_bars(told, [bar for bar in stretch.bars if bar not in covered], memory))
+    rest = tuple(elsewhere.values()) + tuple(tell_bars(told, [bar for bar in stretch.bars if bar not in covered], memory))
     if later:
         return HandLines((tell_blocks(told, rules, first=True), *grips), (*figures, *rest), progression=True)
     head = (tell_blocks(told, rules, first=False),) if plain else figures

@@ -50,7 +50,7 @@ def tell_figure(told: HandTold, rule: Rule, meter: Meter, *, alone: bool) -> Lin
     figure = rule.figure
     which = say("each chord") if alone else say("on chords", chords=Several(tuple(own_words(n) for n in rule.grips), "list"))
     where = Several((which,))
-    said = _tell_order(figure, meter, where) if figure and not figure.blocks else say("figure blocks", which=where)
+    said = say("figure blocks", which=where) if figure.blocks else _tell_order(figure, meter, where)
     return Line((said,), "rule", rule.slots[0].start, told.hand, _notes(told, rule.slots))
 
 
@@ -68,7 +68,7 @@ def _tell_order(figure: Figure, meter: Meter, which: Several) -> Saying:
     return say("figure counted", **values)
 
 
-def tell_grips(told: HandTold, rules: Sequence[Rule], memory: Memory, *, fingers: str, ways: bool) -> Iterator[Line]:
+def tell_grips(told: HandTold, rules: Sequence[Rule], memory: Memory, *, fingers: str, ways: str) -> Iterator[Line]:
     """Each grip that a learner does not know by its chord's name, in the order in which they come."""
     known = memory.grips[told.hand]
     grips = {name: grip for r in rules for name, grip in r.grips.items()}
@@ -79,6 +79,8 @@ def tell_grips(told: HandTold, rules: Sequence[Rule], memory: Memory, *, fingers
         if known.get(slot.name) != grips[slot.name]:
             known[slot.name] = grips[slot.name]
             way = tell_way(before, notes) if ways and before and len(notes) > 1 else None
+            if way and ways == "short" and way.phrase == "way keeps":
+                way = None  # the keys themselves say so
             yield Line(
                 (_spell(slot.name, notes, way, fingers=fingers),),
                 "grip",
@@ -88,6 +90,23 @@ def tell_grips(told: HandTold, rules: Sequence[Rule], memory: Memory, *, fingers
                 item=True,
             )
         before = notes
+
+
+def tell_elsewhere(told: HandTold, rules: Sequence[Rule], slots: Sequence[Slot], bars: Sequence[int]) -> Iterator[tuple[tuple[int, ...], Line]]:
+    """Bars in which one chord is played under its figure, but with other keys than its grip: "the same on F4, Bb4 and D5"."""
+    for slot in slots:
+        first, into = told.grid.place(slot.start)
+        after, rest = told.grid.place(slot.start + slot.duration)
+        mine = tuple(range(first, after))
+        if into or rest or not mine or not slot.struck or any(bar not in bars or bar < 1 for bar in mine):
+            continue
+        rule = next((r for r in rules if len(rules) == 1 or slot.name in r.grips), None)
+        if rule is None or not rule.figure.fits(slot.grip) or rule.figure.on(slot.grip, slot.duration) != slot.struck:
+            continue
+        where = say("bar n", bar=first) if len(mine) == 1 else say("bars n to m", first=first, last=mine[-1])
+        notes = grip_of(told, slot)
+        said = say("same on", where=Several((where,)), notes=Pitches(tuple(n.pitch for n in notes), tuple(n.pitch for n in notes if n.optional)))
+        yield mine, Line((said,), "bars", slot.start, told.hand, _notes(told, [slot]), item=True)
 
 
 def grip_of(told: HandTold, slot: Slot) -> tuple[HandNote, ...]:
