@@ -88,8 +88,12 @@ def test_errors_are_found_mended_and_stand_in_the_way_of_ready(site: PageClient,
 
 
 def test_words_are_proof_read(site: PageClient, heard_song: Song) -> None:
-    claims = site.call("POST", f"songs/{heard_song.pk}/proof", {"text": "In bar 1 we play C minor."}).json()
+    claims = site.call("POST", f"songs/{heard_song.pk}/proof", {"text": "In bar 1 we play C minor."}).json()["claims"]
     assert claims[0]["verdict"] == "contradicts" and claims[0]["expected"]
+    captions = "WEBVTT\n\n00:01:02.000 --> 00:01:04.000\nIn bar 1 we play\nC minor.\n"
+    film = site.call("POST", f"songs/{heard_song.pk}/proof", {"text": captions}).json()
+    assert (film["text"], film["timed"]) == ("In bar 1 we play C minor.", True)
+    assert 62 <= film["claims"][0]["seconds"] <= 64
     assert site.call("POST", f"songs/{heard_song.pk}/proof", {"text": "x", "naming": "tonic"}).status_code == 422
 
 

@@ -709,7 +709,7 @@ export interface paths {
         put?: never;
         /**
          * Proof Words
-         * @description What words claim about the song, each claim held against what the hands play.
+         * @description What words or captions claim about the song, each claim held against what the hands play.
          */
         post: operations["valley_web_lessons_api_router_proof_words"];
         delete?: never;
@@ -1444,6 +1444,8 @@ export interface components {
             kind: string;
             /** Message */
             message: string;
+            /** Seconds */
+            seconds?: number | null;
             /** Start */
             start: number;
             /** Text */
@@ -2590,6 +2592,18 @@ export interface components {
             octaves: string;
             /** Text */
             text: string;
+        };
+        /**
+         * ProofOut
+         * @description ``text`` is what was read: of captions what is said in them; ``timed``: claims have the second at which they are said.
+         */
+        ProofOut: {
+            /** Claims */
+            claims: components["schemas"]["ClaimOut"][];
+            /** Text */
+            text: string;
+            /** Timed */
+            timed: boolean;
         };
         /** ReadingOut */
         ReadingOut: {
@@ -5985,7 +5999,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ClaimOut"][];
+                    "application/json": components["schemas"]["ProofOut"];
                 };
             };
             /** @description Bad Request */

@@ -522,17 +522,22 @@ describe("Script", () => {
     fakeServer({
       ...answers,
       "POST /api/songs/5/proof": {
-        body: [
-          {
-            text: "A minor",
-            start: 9,
-            end: 16,
-            kind: "chord",
-            verdict: "contradicts",
-            expected: "Bb",
-            message: "another root",
-          },
-        ],
+        body: {
+          text: "Bar 1 is A minor.",
+          timed: true,
+          claims: [
+            {
+              text: "A minor",
+              start: 9,
+              end: 16,
+              kind: "chord",
+              verdict: "contradicts",
+              expected: "Bb",
+              message: "another root",
+              seconds: 84.2,
+            },
+          ],
+        },
       },
     });
     showInWorkspace(<ScriptView />);
@@ -543,6 +548,7 @@ describe("Script", () => {
     await user.click(screen.getByRole("button", { name: "Read it" }));
     expect(await screen.findByText("1 claims, 1 to look at")).toBeInTheDocument();
     expect(screen.getByText("another root")).toBeInTheDocument();
+    expect(screen.getByText("1:24")).toBeInTheDocument();
   });
 });
 

@@ -10,6 +10,7 @@ from valley.arranging.performance import Performance, grips_played, hold_against
 from valley.checking import Finding, check_song
 from valley.edits import PlayedGrip, TakePlayed
 from valley.errors import ParameterError, ValleyError
+from valley.formats.captions_in import Transcript, read_transcript
 from valley.formats.engraving import engrave
 from valley.formats.musicxml import dump_musicxml
 from valley.lesson.proof import Claim, read_proof
@@ -77,9 +78,10 @@ def set_ready(song: Song, *, ready: bool, despite: bool, actor: str) -> None:
     mark_ready(song, errors=errors, ready=ready, despite=despite, actor=actor)
 
 
-def proof_words(song: Song, text: str, *, naming: str, octaves: str) -> tuple[Claim, ...]:
-    work = get_work(song)
-    return read_proof(text, work.chart, voice(work), naming=naming, octaves=octaves)
+def proof_words(song: Song, text: str, *, naming: str, octaves: str) -> tuple[Transcript, tuple[Claim, ...]]:
+    """What is said, out of words or captions with their times, and what it claims."""
+    work, said = get_work(song), read_transcript(text)
+    return said, read_proof(said.text, work.chart, voice(work), naming=naming, octaves=octaves)
 
 
 def draw_score(song: Song, part: int | None, width: int) -> tuple[str, ...]:

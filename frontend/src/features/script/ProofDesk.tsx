@@ -1,4 +1,4 @@
-import { useState } from "react";
+import { useRef, useState } from "react";
 import styled from "styled-components";
 import type { Schemas } from "../../api/client";
 import { useProof } from "../../api/lessons";
@@ -66,14 +66,24 @@ export function cutText(text: string, claims: readonly Schemas["ClaimOut"][]) {
   return pieces;
 }
 
+const MOST_BYTES = 200_000;
+const clock = (seconds: number) => `${Math.floor(seconds / 60)}:${String(Math.floor(seconds % 60)).padStart(2, "0")}`;
+
 /** The proof-reader: a creator's words, each note, chord, hand, count and octave in them held against what is played. */
 export function ProofDesk({ text, onText }: { text: string; onText: (text: string) => void }) {
   const { song } = useWorkspace();
   const proof = useProof(song.id);
   const [naming, setNaming] = useState("letters");
   const [octaves, setOctaves] = useState("c4");
-  const [read, setRead] = useState("");
-  const claims = proof.data ?? [];
+  const [unread, setUnread] = useState("");
+  const file = useRef<HTMLInputElement>(null);
+  const read = proof.data?.text ?? "";
+  const claims = proof.data?.claims ?? [];
+  const take = async (chosen: File | undefined) => {
+    if (!chosen) return;
+    setUnread(chosen.size > MOST_BYTES ? `${chosen.name} is too long to be the words of a lesson.` : "");
+    if (chosen.size <= MOST_BYTES) onText(await chosen.text());
+  };
   const wrong = claims.filter((c) => c.verdict !== "agrees");
   return (
     <>
@@ -84,9 +94,26 @@ export function ProofDesk({ text, onText }: { text: string; onText: (text: strin
       <Box
         aria-label="Words to read"
         value={text}
-        placeholder="In bar 3 the right hand plays A3, C4 and F4 …"
+        placeholder="In bar 3 the right hand plays A3, C4 and F4 … Captions with their times (SRT, WebVTT) can be pasted as well."
         onChange={(e) => onText(e.target.value)}
       />
+      <div>
+        <Button $quiet onPress={() => file.current?.click()}>
+          captions of a film …
+        </Button>
+        <input
+          ref={file}
+          type="file"
+          hidden
+          aria-label="Captions or transcript"
+          accept=".srt,.vtt,.txt,text/plain,text/vtt"
+          onChange={(e) => {
+            void take(e.target.files?.[0]);
+            e.target.value = "";
+          }}
+        />
+        {unread && <p role="alert">{unread}</p>}
+      </div>
       <Field>
         notes named in
         <select value={naming} onChange={(e) => setNaming(e.target.value)}>
@@ -102,13 +129,7 @@ export function ProofDesk({ text, onText }: { text: string; onText: (text: strin
           <option value="c3">C3</option>
         </select>
       </Field>
-      <Button
-        onPress={() => {
-          setRead(text);
-          proof.mutate({ text, naming, octaves });
-        }}
-        isDisabled={!text.trim() || proof.isPending}
-      >
+      <Button onPress={() => proof.mutate({ text, naming, octaves })} isDisabled={!text.trim() || proof.isPending}>
         Read it
       </Button>
       {proof.error && <ErrorNotice error={proof.error} />}
@@ -133,7 +154,8 @@ export function ProofDesk({ text, onText }: { text: string; onText: (text: strin
           <List aria-label="Claims to look at">
             {wrong.map((c) => (
               <li key={`${c.start}${c.kind}`}>
-                “{c.text}”{c.expected && <b> → {withSigns(c.expected)}</b>}
+                {c.seconds != null && <time>{clock(c.seconds)} </time>}“{c.text}”
+                {c.expected && <b> → {withSigns(c.expected)}</b>}
                 <small>{withSigns(c.message)}</small>
               </li>
             ))}

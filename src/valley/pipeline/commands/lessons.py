@@ -11,6 +11,7 @@ from valley.arranging.reach import hand_named
 from valley.checking import Finding, check_all, check_song, room_of
 from valley.errors import ValleyError
 from valley.formats._codec import load_json, save_bytes
+from valley.formats.captions_in import read_transcript
 from valley.formats.chart_json import dump_chart
 from valley.formats.lesson_json import FORMAT as LESSON_FORMAT
 from valley.formats.lesson_json import read_lesson
@@ -45,7 +46,7 @@ def add_check(check: argparse.ArgumentParser) -> None:
 
 
 def add_proof(proof: argparse.ArgumentParser) -> None:
-    proof.add_argument("words", type=Path, metavar="WORDS.txt")
+    proof.add_argument("words", type=Path, metavar="WORDS", help="words as text, captions (SRT, WebVTT), or a transcript with times")
     proof.add_argument("--chart", type=Path, required=True, metavar="CHART", help="chart.json, lesson.json or a chord chart as text")
     proof.add_argument("--naming", default="letters", choices=("letters", "syllables", "german"))
     proof.add_argument("--octaves", default="c4", choices=("c4", "c3"), help="the name of middle C")
@@ -143,18 +144,30 @@ def run_proof(args: argparse.Namespace) -> int:
     except UnicodeDecodeError as error:
         raise ValleyError(f"{args.words.name!r} is not text in UTF-8 (byte {error.start})") from error
     work = _work(args, args.chart)
-    claims = read_proof(words, work.chart, work.arrangement, naming=args.naming, octaves=args.octaves)
+    said = read_transcript(words)
+    claims = read_proof(said.text, work.chart, work.arrangement, naming=args.naming, octaves=args.octaves)
     rows = [
-        {"text": c.text, "start": c.start, "end": c.end, "kind": c.kind, "verdict": c.verdict, "expected": c.expected, "message": c.message} for c in claims
+        {
+            "text": c.text,
+            "start": c.start,
+            "end": c.end,
+            "kind": c.kind,
+            "verdict": c.verdict,
+            "expected": c.expected,
+            "message": c.message,
+            "seconds": said.seconds(c.start),
+        }
+        for c in claims
     ]
     if args.json:
         put_json({"claims": rows}, args.json)
     else:
         for c in claims:
             if c.verdict != "agrees":
-                line = words.count("\n", 0, c.start) + 1
+                at = said.seconds(c.start)
+                place = f"line {words.count(chr(10), 0, c.start) + 1}" if at is None else f"{int(at) // 60}:{int(at) % 60:02d}"
                 right = f" → {c.expected}" if c.expected else ""
-                say(f"line {line}: “{c.text}” {c.verdict}{right}: {c.message}")
+                say(f"{place}: “{c.text}” {c.verdict}{right}: {c.message}")
         agree = sum(c.verdict == "agrees" for c in claims)
         say(f"{len(claims)} claims understood, {agree} agree.")
     return FOUND_ERRORS if any(c.verdict == "contradicts" for c in claims) else 0

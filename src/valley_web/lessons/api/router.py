@@ -37,6 +37,7 @@ from valley_web.lessons.api.schemas import (
     PatternCheckOut,
     PerformanceOut,
     ProofIn,
+    ProofOut,
     ReadyIn,
     StyleOut,
 )
@@ -48,6 +49,7 @@ from valley_web.songs.selectors import get_revision, get_song, get_work
 from valley_web.songs.services import MOST_BYTES_OF_NOTES
 
 router = Router()
+_LONGEST_WORDS = 200_000  # letters: the captions of a film of two hours
 PROBLEMS = {frozenset({400, 404, 409, 422}): Problem}
 CAUTION = "Songs, recordings and sheet music belong to someone. Note what permission you hold, and check the law where you live before you publish any of this."
 
@@ -146,11 +148,24 @@ def set_ready(request: HttpRequest, song_id: int, body: ReadyIn) -> LessonOut:
     return _lesson(get_song(song_id))
 
 
-@router.post("/songs/{song_id}/proof", response={200: list[ClaimOut], **PROBLEMS})
-def proof_words(request: HttpRequest, song_id: int, body: ProofIn) -> list[ClaimOut]:
-    """What words claim about the song, each claim held against what the hands play."""
-    claims = services.proof_words(get_song(song_id), body.text[:40_000], naming=body.naming, octaves=body.octaves)
-    return [ClaimOut(text=c.text, start=c.start, end=c.end, kind=c.kind, verdict=c.verdict, expected=c.expected, message=c.message) for c in claims]
+@router.post("/songs/{song_id}/proof", response={200: ProofOut, **PROBLEMS})
+def proof_words(request: HttpRequest, song_id: int, body: ProofIn) -> ProofOut:
+    """What words or captions claim about the song, each claim held against what the hands play."""
+    said, claims = services.proof_words(get_song(song_id), body.text[:_LONGEST_WORDS], naming=body.naming, octaves=body.octaves)
+    rows = [
+        ClaimOut(
+            text=c.text,
+            start=c.start,
+            end=c.end,
+            kind=c.kind,
+            verdict=c.verdict,
+            expected=c.expected,
+            message=c.message,
+            seconds=said.seconds(c.start),
+        )
+        for c in claims
+    ]
+    return ProofOut(text=said.text, timed=bool(said.cues), claims=rows)
 
 
 @router.get("/songs/{song_id}/log", response={200: list[LogOut], **PROBLEMS})

@@ -369,6 +369,15 @@ class ClaimOut(Schema):
     verdict: str
     expected: str
     message: str
+    seconds: float | None = None
+
+
+class ProofOut(Schema):
+    """``text`` is what was read: of captions what is said in them; ``timed``: claims have the second at which they are said."""
+
+    text: str
+    timed: bool
+    claims: list[ClaimOut]
 
 
 class LogIn(Schema):
