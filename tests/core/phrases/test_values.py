@@ -70,7 +70,7 @@ def said(value: Value, schools: Schools | None = None) -> str:
         (Times(2), "twice"),
         (Times(4), "4 times"),
         (Strokes((Stroke("1", ("C4", "E4")), Stroke("2 &", ("G4",), ("F#4",)))), "C4 E4 on 1, F#4 into G4 on 2 and"),
-        (Order(((0,), (1, 2), (0, 1, 2)), 3), "bottom, middle and top, all"),
+        (Order(((0,), (1, 2), (0, 1, 2)), 3), "bottom, middle and top, all keys"),
         (Order(((3,), (0,)), 4, ("1", "3")), "fourth on 1, first on 3"),
         (Several((own_words("one"), own_words("two"))), "one, two"),
         (Several((own_words("one"), own_words("two")), "rows"), "one; two"),

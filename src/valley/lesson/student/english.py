@@ -56,7 +56,7 @@ ENGLISH: Final = Language(
     },
     places={1: ("the key",), 2: ("bottom", "top"), 3: ("bottom", "middle", "top")},
     numbered=("first", "second", "third", "fourth", "fifth", "sixth", "seventh", "eighth", "ninth", "tenth"),
-    all_keys="all",
+    all_keys="all keys",
     each_chord="each chord",
     between={"and": (1, 2), "e": (1, 4), "a": (3, 4), "trip": (1, 3), "let": (2, 3)},
     share_after=r"(?P<share>\d+/\d+) of a count after (?P<beat>\d+)",

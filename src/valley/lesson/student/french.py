@@ -57,7 +57,7 @@ FRENCH: Final = Language(
     },
     places={1: ("la touche",), 2: ("bas", "haut"), 3: ("bas", "milieu", "haut")},
     numbered=("première", "deuxième", "troisième", "quatrième", "cinquième", "sixième", "septième", "huitième", "neuvième", "dixième"),
-    all_keys="toutes",
+    all_keys="toutes les touches",
     each_chord="chaque accord",
     between={"et": (1, 2), "e": (1, 4), "a": (3, 4), "trip": (1, 3), "let": (2, 3)},
     share_after=r"(?P<share>\d+/\d+) de temps compté après (?P<beat>\d+)",

@@ -56,7 +56,7 @@ GERMAN: Final = Language(
     },
     places={1: ("die Taste",), 2: ("unten", "oben"), 3: ("unten", "Mitte", "oben")},
     numbered=("erste", "zweite", "dritte", "vierte", "fünfte", "sechste", "siebte", "achte", "neunte", "zehnte"),
-    all_keys="alle",
+    all_keys="alle Tasten",
     each_chord="jedem Akkord",
     between={"und": (1, 2), "e": (1, 4), "a": (3, 4), "trip": (1, 3), "let": (2, 3)},
     share_after=r"(?P<share>\d+/\d+) Zählzeit nach der (?P<beat>\d+)",

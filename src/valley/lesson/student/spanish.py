@@ -56,7 +56,7 @@ SPANISH: Final = Language(
     },
     places={1: ("la tecla",), 2: ("abajo", "arriba"), 3: ("abajo", "medio", "arriba")},
     numbered=("primera", "segunda", "tercera", "cuarta", "quinta", "sexta", "séptima", "octava", "novena", "décima"),
-    all_keys="todas",
+    all_keys="todas las teclas",
     each_chord="cada acorde",
     between={"y": (1, 2), "e": (1, 4), "a": (3, 4), "trip": (1, 3), "let": (2, 3)},
     share_after=r"(?P<share>\d+/\d+) de la cuenta después de (?P<beat>\d+)",
