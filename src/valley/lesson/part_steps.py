@@ -16,8 +16,9 @@ from valley.model.chart import Part
 from valley.model.lesson import Line, LineNote, Step
 from valley.model.saying import Numbers, Saying, Several, own_words, say
 
-_ALONE = {"short": (0, 1.0), "usual": (1, 0.85), "thorough": (2, 0.5)}  # how often a hand is played alone, at what share of the tempo
-_BOTH = {"short": (1, 0.75), "usual": (1, 0.7), "thorough": (3, 0.5)}
+_ALONE = {"short": (0, 1.0), "usual": (1, 0.9), "thorough": (2, 0.5)}  # how often a hand is played alone, at what share of the tempo
+_BOTH = {"short": (1, 0.8), "usual": (1, 0.75), "thorough": (3, 0.5)}
+_PATTERNED = 0.85  # the pattern on chords that are known
 _MOST_LISTED = 6
 
 
@@ -67,7 +68,12 @@ def teach_part(t: Teacher, part: Part) -> list[Step]:
     if figures:
         lines = (*_pattern(t, part), *figures)
         step = replace(
-            base_step(t, part), title=titled("pattern", part), lines=lines, key=f"part-{part.number}/pattern", kind="pattern", speed=_BOTH[t.schools.length][1]
+            base_step(t, part),
+            title=titled("pattern", part),
+            lines=lines,
+            key=f"part-{part.number}/pattern",
+            kind="pattern",
+            speed=0.7 if t.thorough else _PATTERNED,
         )
         steps.append(step)
     steps += link_step(t, part, t.bars(part), f"part-{part.number}/links")

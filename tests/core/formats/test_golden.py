@@ -78,3 +78,7 @@ def test_pictures_are_as_they_were(work: Work) -> None:
     if os.environ.get("VALLEY_GOLDEN") == "write":
         path.write_bytes(archive.read(first))
     assert archive.read(first) == path.read_bytes()
+
+
+def test_the_sample_lesson_in_the_docs_is_the_one_that_is_written_today() -> None:
+    assert (FOLDER.parent.parent / "docs" / "sample-lesson.txt").read_text() == (FOLDER / "oats_and_iron.lesson.txt").read_text()
