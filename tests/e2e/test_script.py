@@ -86,13 +86,14 @@ def test_hand_outs_are_looked_at_before_they_are_taken(page: Page, charted: str)
     files = page.get_by_label("Files").locator("button.look")
     expect(files.first).to_be_visible()
     looks = files.all_inner_texts()
-    assert len(looks) >= 18
+    assert len(looks) >= 20
+    sheets = {"Lesson sheet": "lesson.pdf", "Board of grips": "board.pdf", "Page for the music stand": "stand.pdf"}
     for look in looks:
-        if look == "Lesson sheet":
-            with page.expect_response(lambda r: "lesson.pdf" in r.url) as sheet:
+        if look in sheets:
+            with page.expect_response(lambda r, name=sheets[look]: name in r.url) as sheet:  # type: ignore[misc]
                 page.get_by_role("button", name=look, exact=True).click()
             assert "frame-ancestors 'self'" in sheet.value.headers["content-security-policy"]
-            expect(page.locator("iframe[title='Lesson sheet']")).to_be_visible()
+            expect(page.locator(f"iframe[title='{look}']")).to_be_visible()
             page.wait_for_function("() => !document.querySelector('iframe').contentDocument?.URL.startsWith('chrome-error')")
             continue
         page.get_by_role("button", name=look, exact=True).click()

@@ -593,7 +593,9 @@ describe("around every view", () => {
     await user.keyboard("[[[[lkm");
     expect(player.getState()).toMatchObject({ rate: 0.8, countIn: true, source: "piano", loop: { from: 0, to: 4 } });
     await user.keyboard("l]");
-    expect(player.getState()).toMatchObject({ rate: 0.9, loop: null });
+    expect(player.getState()).toMatchObject({ rate: 0.9, loop: { from: 0, to: 2 } });
+    await user.keyboard("l'm");
+    expect(player.getState()).toMatchObject({ loop: null, metronome: true, source: "recording" });
     await user.keyboard("?");
     expect(await screen.findByRole("dialog")).toHaveTextContent("next place to check");
   });

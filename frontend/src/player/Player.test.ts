@@ -147,6 +147,45 @@ describe("recording and piano on one clock", () => {
     expect(player.getState().playing).toBe(true);
   });
 
+  it("counts in so that the next beat of the song falls on 1, also before its first beat and between beats", async () => {
+    player.setCountIn(true);
+    player.seek(0.7); // beats stand at every half second: the next is at 1.0, 0.3 s from here
+    await player.play();
+    await vi.advanceTimersByTimeAsync(1700);
+    expect(player.getState().playing).toBe(false);
+    await vi.advanceTimersByTimeAsync(100); // 4 beats of 0.5 s, less the 0.3 s on the way to the beat, and the 0.05 s that clicks are ahead
+    expect(player.getState().playing).toBe(true);
+  });
+
+  it("counts in again before each repeat", async () => {
+    player.setCountIn(true);
+    player.setLoop({ from: 0, to: 2 });
+    await player.play();
+    await vi.advanceTimersByTimeAsync(2100);
+    expect(player.getState().playing).toBe(true);
+    media.currentTime = 2.01;
+    tick();
+    expect(player.getState()).toMatchObject({ playing: false, counting: 1, time: 0 });
+    expect(FakeContext.clicks).toBe(8);
+    await vi.advanceTimersByTimeAsync(2100);
+    expect(player.getState().playing).toBe(true);
+  });
+
+  it("clicks on every beat while the metronome is on, and stays in the loop", async () => {
+    player.setMetronome(true);
+    player.setLoop({ from: 0, to: 2 });
+    await player.play();
+    for (const time of [0, 0.35, 0.85, 1.35, 1.9]) {
+      media.currentTime = time;
+      tick();
+    }
+    expect(FakeContext.clicks).toBe(4);
+    player.setMetronome(false);
+    media.currentTime = 0.2;
+    tick();
+    expect(FakeContext.clicks).toBe(4);
+  });
+
   it("can be stopped while it counts", async () => {
     player.setCountIn(true);
     await player.play();

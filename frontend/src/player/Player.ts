@@ -24,6 +24,7 @@ export interface PlayerState {
   source: Source;
   hands: "both" | "left" | "right";
   countIn: boolean;
+  metronome: boolean;
   loop: { from: Seconds; to: Seconds } | null;
   problem: string;
 }
@@ -42,6 +43,7 @@ export class Player {
     source: "recording",
     hands: "both",
     countIn: false,
+    metronome: false,
     loop: null,
     problem: "",
   };
@@ -55,7 +57,9 @@ export class Player {
   private notes: PianoNote[] = [];
   private beats: readonly Seconds[] = [];
   private beatsPerBar = 4;
+  private barStarts = new Set<Beats>();
   private next = 0;
+  private nextBeat = 0;
   private timer: ReturnType<typeof setInterval> | undefined;
   private countTimers: ReturnType<typeof setTimeout>[] = [];
   private stopAt: Seconds | null = null;
@@ -96,7 +100,7 @@ export class Player {
   }
 
   /** Without an address the piano plays alone, on a clock of its own. */
-  load(address: string | null, beats: readonly Seconds[], beatsPerBar: number): void {
+  load(address: string | null, beats: readonly Seconds[], beatsPerBar: number, barStarts: readonly Beats[] = []): void {
     if (address === null) {
       if (this.clock !== this.silent) {
         this.pause();
@@ -113,6 +117,7 @@ export class Player {
     }
     this.beats = beats;
     this.beatsPerBar = beatsPerBar;
+    this.barStarts = new Set(barStarts);
   }
 
   setNotes(notes: readonly PianoNote[]): void {
@@ -140,6 +145,11 @@ export class Player {
 
   setCountIn(countIn: boolean): void {
     this.set({ countIn });
+  }
+
+  setMetronome(metronome: boolean): void {
+    this.set({ metronome });
+    this.findNext();
   }
 
   setLoop(loop: PlayerState["loop"]): void {
@@ -218,17 +228,20 @@ export class Player {
     this.timer = setInterval(() => this.tick(), TICK_MS);
   }
 
-  /** One bar of clicks at the song's own tempo, then the song. */
+  /** One bar of clicks at the song's own tempo, so that the next beat of the song falls where the bar after them would begin. */
   private count(): void {
-    const here = Math.max(0, Math.floor(beatsAt(this.beats, this.clock.currentTime)));
-    const beat = (secondsAt(this.beats, here + 1) - secondsAt(this.beats, here)) / this.state.rate;
+    const here = this.clock.currentTime;
+    const landing = Math.max(0, Math.ceil(beatsAt(this.beats, here) - 0.05));
+    const until = Math.max(0, secondsAt(this.beats, landing) - here) / this.state.rate;
+    const beat = (secondsAt(this.beats, landing + 1) - secondsAt(this.beats, landing)) / this.state.rate;
+    const bar = this.beatsPerBar * beat;
     const start = (this.context?.currentTime ?? 0) + 0.05;
     this.set({ counting: 1 });
     for (let i = 0; i < this.beatsPerBar; i++) {
       this.click(start + i * beat, i === 0);
       this.countTimers.push(setTimeout(() => this.set({ counting: i + 1 }), i * beat * 1000));
     }
-    this.countTimers.push(setTimeout(() => void this.run(), this.beatsPerBar * beat * 1000));
+    this.countTimers.push(setTimeout(() => void this.run(), (bar - Math.min(until, bar)) * 1000 + 50));
   }
 
   private click(when: Seconds, strong: boolean): void {
@@ -253,10 +266,32 @@ export class Player {
     }
     if (loop && now >= loop.to) {
       this.seek(loop.from);
+      if (this.state.countIn && this.beats.length > 1) this.countAgain();
       return;
     }
+    if (this.state.metronome) this.tickBeats(now);
     this.schedule(now);
     this.set({ time: now });
+  }
+
+  private countAgain(): void {
+    clearInterval(this.timer);
+    this.clock.pause();
+    this.set({ playing: false });
+    this.count();
+  }
+
+  private tickBeats(now: Seconds): void {
+    const limit = this.state.loop?.to ?? Number.POSITIVE_INFINITY;
+    for (; this.nextBeat < this.beats.length; this.nextBeat++) {
+      const at = this.beats[this.nextBeat] as Seconds;
+      if (at > now + AHEAD * this.state.rate || at >= limit - 0.01) return;
+      if (at < now - 0.03 || !this.context) continue;
+      this.click(
+        this.context.currentTime + Math.max(0, (at - now) / this.state.rate),
+        this.barStarts.has(this.nextBeat),
+      );
+    }
   }
 
   private schedule(now: Seconds): void {
@@ -283,6 +318,8 @@ export class Player {
     const now = this.clock.currentTime - 0.05;
     const found = this.notes.findIndex((n) => secondsAt(this.beats, n.start) >= now);
     this.next = found < 0 ? this.notes.length : found;
+    const beat = this.beats.findIndex((b) => b >= this.clock.currentTime - 0.03);
+    this.nextBeat = beat < 0 ? this.beats.length : beat;
   }
 
   /** The audio graph is made at the first touch, as browsers want it. */

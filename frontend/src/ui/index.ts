@@ -12,6 +12,7 @@ export * from "./notation";
 export { Tally } from "./Tally";
 export { ThemeChoice } from "./ThemeChoice";
 export { TopBar } from "./TopBar";
+export { usePlayKey } from "./usePlayKey";
 export { nameKey, type Shortcuts, useShortcuts } from "./useShortcuts";
 export { Way } from "./Way";
 export { STAGES, wayPoints } from "./way";

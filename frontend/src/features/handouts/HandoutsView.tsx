@@ -51,7 +51,7 @@ export function HandoutsView() {
             ))}
           </>
         )}
-        {!drawn && file && <Preview key={file.name} address={file.address} name={file.name} />}
+        {!drawn && file && <Preview key={file.name} address={file.address} name={file.name} title={file.title} />}
       </Sheet>
       <Margin aria-label="Files" data-noprint>
         <div>

@@ -8,7 +8,7 @@ function show(name: string, answer: () => Promise<Response>) {
   vi.stubGlobal("fetch", asked);
   render(
     <QueryClientProvider client={new QueryClient()}>
-      <Preview address={`/api/songs/5/handouts/${name}`} name={name} />
+      <Preview address={`/api/songs/5/handouts/${name}`} name={name} title="Lesson sheet" />
     </QueryClientProvider>,
   );
   return asked;

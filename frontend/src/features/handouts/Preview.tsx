@@ -5,10 +5,10 @@ import { useWorkspace } from "../song";
 const AS_TEXT = /\.(txt|vtt|srt|csv|lab|json|jams)$/;
 
 /** One hand-out to look at: as text, as a page, or as the pictures it is a folder of. */
-export function Preview({ address, name }: { address: string; name: string }) {
+export function Preview({ address, name, title }: { address: string; name: string; title: string }) {
   if (AS_TEXT.test(name)) return <TextPreview address={address} />;
   if (name.endsWith(".pdf"))
-    return <iframe title="Lesson sheet" src={`${address}?look=true#toolbar=0&navpanes=0&view=FitH`} />;
+    return <iframe title={title} src={`${address}?look=true#toolbar=0&navpanes=0&view=FitH`} />;
   return (
     <>
       <p>A folder of pictures, packed; the grip pictures look like this:</p>

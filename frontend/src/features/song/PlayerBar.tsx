@@ -1,6 +1,7 @@
 import { beatsAt, type Source, secondsAt } from "../../player";
-import { clock, type KeyList, KeysDialog, useShortcuts } from "../../ui";
+import { beatsOf, clock, type KeyList, KeysDialog, usePlayKey, useShortcuts } from "../../ui";
 import { usePlayer, useWorkspace } from "./context";
+import { PlaceBar } from "./PlaceBar";
 import { Foot } from "./PlayerBar.styles";
 
 const SOURCES: [Source, string][] = [
@@ -11,12 +12,14 @@ const SOURCES: [Source, string][] = [
   ["tune", "tune alone, on the piano"],
   ["bass", "bass alone, of the recording"],
 ];
+type Repeat = "nothing" | "part" | "bar" | "joined";
 const SPEEDS = Array.from({ length: 19 }, (_, i) => (30 + 5 * i) / 100);
 const KEYS: KeyList = [
-  [["Space"], "play or stop"],
-  [["L"], "repeat this part, or go on"],
-  [["K"], "count in one bar before playing"],
-  [["M"], "recording, piano, both, one in each ear, tune alone, bass alone"],
+  [["Space"], "play from the place in hand, or stop; a button is pressed by Enter"],
+  [["L"], "repeat this part, then this bar, then go on"],
+  [["K"], "count in one bar before playing, and before each repeat"],
+  [["'"], "metronome"],
+  [["M"], "recording or piano"],
   [["[", "]"], "slower, faster"],
   [["←", "→"], "chord before, chord after"],
   [["N"], "next place to check"],
@@ -64,51 +67,47 @@ function Where() {
   );
 }
 
-function Seek() {
-  const { player, song, chart } = useWorkspace();
-  const time = usePlayer(player, (s) => s.time);
-  const end = Math.ceil(Math.max(song.duration, chart.beats.at(-1) ?? 0));
-  return (
-    <input
-      type="range"
-      aria-label="Place in the recording"
-      min={0}
-      max={end}
-      step={0.1}
-      value={time}
-      aria-valuetext={clock(time)}
-      onChange={(e) => player.seek(Number(e.target.value))}
-      style={{ width: "9.5rem" }}
-    />
-  );
-}
-
 /** Play, seek, slow down, repeat a part, count in; the same on every page. */
 export function PlayerBar() {
-  const { player, chart, part, song } = useWorkspace();
+  const { player, chart, part, song, selected } = useWorkspace();
   const sources = song.recording_id === null ? SOURCES.filter(([s]) => s === "piano" || s === "tune") : SOURCES;
   const playing = usePlayer(player, (s) => s.playing || s.counting > 0);
   const source = usePlayer(player, (s) => s.source);
   const rate = usePlayer(player, (s) => s.rate);
   const loop = usePlayer(player, (s) => s.loop);
   const countIn = usePlayer(player, (s) => s.countIn);
+  const metronome = usePlayer(player, (s) => s.metronome);
   const problem = usePlayer(player, (s) => s.problem);
 
   const [from, to] = [secondsAt(chart.beats, part.start_beats), secondsAt(chart.beats, part.end_beats)];
-  const repeated = !loop ? "nothing" : loop.from < from - 0.01 ? "joined" : "part";
-  const repeat = (what: "nothing" | "part" | "joined") =>
-    player.setLoop(what === "nothing" ? null : { from: what === "joined" ? secondsAt(chart.beats, 0) : from, to });
+  const here = beatsOf(selected);
+  const bar = chart.bars.findLast((b) => b.start_beats <= here + 1e-6);
+  const spans: Record<Repeat, { from: number; to: number } | null> = {
+    nothing: null,
+    part: { from, to },
+    bar: bar
+      ? { from: secondsAt(chart.beats, bar.start_beats), to: secondsAt(chart.beats, bar.start_beats + bar.beats) }
+      : null,
+    joined: { from: secondsAt(chart.beats, 0), to },
+  };
+  const same = (a: typeof loop, b: typeof loop) =>
+    a && b ? Math.abs(a.from - b.from) + Math.abs(a.to - b.to) < 0.02 : a === b;
+  const repeated = (Object.keys(spans) as Repeat[]).find((what) => same(spans[what], loop)) ?? "elsewhere";
+  const repeat = (what: Repeat) => player.setLoop(spans[what]);
   const slower = (step: number) => player.setRate(Math.min(1.2, Math.max(0.3, Math.round((rate + step) * 20) / 20)));
+  const first = sources[0]?.[0] ?? "piano";
+  usePlayKey(() => player.toggle());
   useShortcuts({
-    " ": () => player.toggle(),
-    l: () => repeat(loop ? "nothing" : "part"),
+    l: () => repeat(repeated === "nothing" ? "part" : repeated === "part" && bar ? "bar" : "nothing"),
     k: () => player.setCountIn(!countIn),
-    m: () => player.setSource(sources[(sources.findIndex(([s]) => s === source) + 1) % sources.length]?.[0] ?? "piano"),
+    m: () => player.setSource(source === first ? (sources[1]?.[0] ?? first) : first),
+    "'": () => player.setMetronome(!metronome),
     "[": () => slower(-0.1),
     "]": () => slower(0.1),
   });
   return (
     <Foot data-noprint>
+      <PlaceBar />
       <button type="button" className="play" onClick={() => player.toggle()} aria-label={playing ? "Stop" : "Play"}>
         <svg width="16" height="16" aria-hidden="true">
           {playing ? (
@@ -119,7 +118,6 @@ export function PlayerBar() {
         </svg>
       </button>
       <Where />
-      <Seek />
       <label>
         hear
         <select value={source} onChange={(e) => player.setSource(e.target.value as Source)}>
@@ -142,14 +140,19 @@ export function PlayerBar() {
       </label>
       <label>
         repeat
-        <select value={repeated} onChange={(e) => repeat(e.target.value as typeof repeated)}>
+        <select value={repeated} onChange={(e) => repeat(e.target.value as Repeat)}>
           <option value="nothing">nothing</option>
           <option value="part">part {part.number}</option>
+          {bar && <option value="bar">bar {bar.number || 1}</option>}
+          {repeated === "elsewhere" && <option value="elsewhere">another place</option>}
           {part.start_beats > 0 && <option value="joined">all up to part {part.number}</option>}
         </select>
       </label>
       <label>
         <input type="checkbox" checked={countIn} onChange={(e) => player.setCountIn(e.target.checked)} /> count in
+      </label>
+      <label>
+        <input type="checkbox" checked={metronome} onChange={(e) => player.setMetronome(e.target.checked)} /> metronome
       </label>
       {problem && <span role="alert">{problem}</span>}
       <KeysDialog keys={KEYS}>

@@ -4,7 +4,7 @@ import { Link, Outlet, useLocation, useParams, useSearchParams } from "react-rou
 import styled from "styled-components";
 import { useUnsent } from "../../api/edits";
 import { useChart, useListenAgain, useLoudness, useSong } from "../../api/songs";
-import { Player } from "../../player";
+import { Player, secondsAt } from "../../player";
 import { Button, beatsOf, ErrorNotice } from "../../ui";
 import { RecordsSheet, useTimeSpent } from "../records";
 import { WorkspaceContext } from "./context";
@@ -87,6 +87,7 @@ export function SongWorkspace() {
         song.data.recording_id === null ? null : `/recordings/${song.data.recording_id}`,
         chart.data.beats,
         chart.data.beats_per_bar,
+        chart.data.bars.map((b) => b.start_beats),
       );
   }, [player, song.data, chart.data]);
 
@@ -112,6 +113,11 @@ export function SongWorkspace() {
     const byBeat = [...parts].reverse().find((p) => p.start_beats <= beat) ?? parts[0];
     const part = parts.find((p) => p.number === chosenPart) ?? byBeat;
     if (!part) return null;
+    const beats = chart.data.beats;
+    const goTo = (beat: number) => {
+      const { playing, counting } = player.getState();
+      if (!playing && !counting) player.seek(secondsAt(beats, beat)); // what plays is not torn away by a correction
+    };
     return {
       song: song.data,
       chart: chart.data,
@@ -121,9 +127,14 @@ export function SongWorkspace() {
       select: (start: string) => {
         setChosen(start);
         setChosenPart(null);
+        goTo(beatsOf(start));
       },
       part,
-      selectPart: setChosenPart,
+      selectPart: (number: number) => {
+        setChosenPart(number);
+        const wanted = parts.find((p) => p.number === number);
+        if (wanted) goTo(wanted.start_beats);
+      },
     };
   }, [song.data, chart.data, loudness.data, player, chosen, chosenPart]);
 

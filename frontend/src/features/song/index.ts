@@ -7,3 +7,4 @@ export { Desks, Margin, MarginHeading, Page } from "./layout";
 export { MeanThis } from "./MeanThis";
 export { SongWorkspace } from "./SongWorkspace";
 export { useCorrections } from "./useCorrections";
+export { useFollow } from "./useFollow";

@@ -1,8 +1,8 @@
 import { useCallback, useEffect, useMemo, useRef, useState } from "react";
 import styled from "styled-components";
-import { beatsAt } from "../../player";
+import { beatsAt, secondsAt } from "../../player";
 import { useShortcuts } from "../../ui";
-import { chordNotes, Page, tuneNotes, usePlayer, useWorkspace } from "../song";
+import { chordNotes, Page, tuneNotes, useFollow, usePlayer, useWorkspace } from "../song";
 import { type Desk, SurveyMargin } from "./SurveyMargin";
 import { TerraceRow } from "./TerraceRow";
 import { makeTerraces, placeOnTerrace, ROW_WIDTH, type Terrace } from "./terraces";
@@ -76,6 +76,21 @@ export function SurveyView() {
     player.setNotes([...chart.chords.flatMap(chordNotes), ...chart.melody.map(tuneNotes)]);
   }, [player, chart.chords, chart.melody]);
 
+  useFollow(field, (beat) => {
+    const at = terraces.findIndex((t) => {
+      const last = t.bars.at(-1);
+      return last !== undefined && beat < last.start_beats + last.beats;
+    });
+    return field.current?.querySelectorAll(".row")[at];
+  });
+  const goTo = useCallback(
+    (beat: number) => {
+      const there = chart.chords.findLast((c) => c.start_beats <= beat + 1e-6);
+      if (there) select(there.start);
+      player.seek(secondsAt(chart.beats, Math.round(beat)));
+    },
+    [chart.chords, chart.beats, player, select],
+  );
   const index = chart.chords.findIndex((c) => c.start === selected);
   const step = (by: number) => {
     const next = chart.chords[index + by];
@@ -131,6 +146,7 @@ export function SurveyView() {
               onSelect={chooseChord}
               note={desk === "tune" ? note : ""}
               onNote={chooseNote}
+              onPlace={goTo}
             />
             <PlayMarker terrace={terrace} />
           </div>

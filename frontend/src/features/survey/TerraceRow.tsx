@@ -3,7 +3,7 @@ import type { Schemas } from "../../api/client";
 import { grassPath, sampleLevels, smoothPath, waver, withSigns } from "../../ui";
 import { LOUDNESS_RATE } from "../song";
 import { ChordMark, Held, Row } from "./TerraceRow.styles";
-import { placeOnTerrace, ROW_HEIGHT, ROW_WIDTH, type Terrace } from "./terraces";
+import { beatOnTerrace, placeOnTerrace, ROW_HEIGHT, ROW_WIDTH, type Terrace } from "./terraces";
 
 const GROUND = 88;
 /** A bar whose chart explains less of the sound than this is marked. */
@@ -21,6 +21,7 @@ interface TerraceRowProps {
   pitchRange: readonly [number, number];
   selected: string;
   onSelect: (start: string) => void;
+  onPlace: (beat: number) => void;
 }
 
 /** The metre of the bar before, within the terrace; a change at its first bar is shown by that bar. */
@@ -31,7 +32,8 @@ function meterBefore(terrace: Terrace, bar: Schemas["BarOut"]): string {
 
 /** One terrace: the recording as grass on the ground, the tune as a line above it, chords in ink as sure as they are. */
 export const TerraceRow = memo(function TerraceRow(props: TerraceRowProps) {
-  const { terrace, chords, melody, keys, cues, loudness, pitchRange, selected, onSelect, note, onNote } = props;
+  const { terrace, chords, melody, keys, cues, loudness, pitchRange, selected, onSelect, note, onNote, onPlace } =
+    props;
   const from = terrace.bars[0]?.start_beats ?? 0;
   const last = terrace.bars.at(-1);
   const to = last ? last.start_beats + last.beats : from;
@@ -49,7 +51,16 @@ export const TerraceRow = memo(function TerraceRow(props: TerraceRowProps) {
   );
   return (
     <Row>
-      <svg viewBox={`0 0 ${ROW_WIDTH + 12} ${ROW_HEIGHT}`} aria-hidden="true" preserveAspectRatio="none">
+      <svg
+        viewBox={`0 0 ${ROW_WIDTH + 12} ${ROW_HEIGHT}`}
+        aria-hidden="true"
+        preserveAspectRatio="none"
+        onClick={(e) => {
+          if (e.target instanceof Element && e.target.closest("[data-note]")) return;
+          const box = e.currentTarget.getBoundingClientRect();
+          onPlace(beatOnTerrace(terrace, ((e.clientX - box.left) / box.width) * (ROW_WIDTH + 12)));
+        }}
+      >
         {terrace.bars.map((bar) => {
           const x = at(bar.start_beats);
           const w = at(bar.start_beats + bar.beats) - x;

@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 import { chordNotes } from "../song";
-import { makeTerraces, placeOnTerrace, ROW_WIDTH } from "./terraces";
+import { beatOnTerrace, makeTerraces, placeOnTerrace, ROW_WIDTH } from "./terraces";
 
 const bar = (number: number, part: number, beats = 4, start = (number - 1) * 4) => ({
   number,
@@ -43,4 +43,12 @@ it("a chord is heard with its bass in the left hand", () => {
     [60, "right"],
     [64, "right"],
   ]);
+});
+
+it("finds the beat at a place of the drawing", () => {
+  const [row] = makeTerraces([bar(0, 1, 1, 0), bar(1, 1, 4, 1), bar(2, 1, 3, 5)]);
+  if (!row) throw new Error("no row");
+  for (const beat of [0, 0.5, 1, 2.25, 5, 7.5]) expect(beatOnTerrace(row, placeOnTerrace(row, beat))).toBeCloseTo(beat);
+  expect(beatOnTerrace(row, -20)).toBe(0);
+  expect(beatOnTerrace(row, 5000)).toBe(8);
 });

@@ -51,3 +51,15 @@ function barWidth(terrace: Terrace, number: number): number {
   if (!terrace.bars.some((b) => b.number === 0)) return BAR_WIDTH;
   return number === 0 ? BAR_WIDTH * 0.45 : (ROW_WIDTH - BAR_WIDTH * 0.45) / 4;
 }
+
+/** The beat at a place of the drawing: the inverse. */
+export function beatOnTerrace(terrace: Terrace, x: number): number {
+  let left = 0;
+  for (const bar of terrace.bars) {
+    const width = barWidth(terrace, bar.number);
+    if (x < left + width || bar === terrace.bars.at(-1))
+      return bar.start_beats + Math.min(1, Math.max(0, (x - left) / width)) * bar.beats;
+    left += width;
+  }
+  return 0;
+}
