@@ -1,4 +1,7 @@
-"""Whether the creator's own words tell every note that the words under them told: read by the learner who plays just what is said."""
+"""Whether the creator's own words tell every note that the words under them told: read by the learner who plays just what is said.
+
+Free words count as telling a bar where they name its notes or its chord; a sentence in Valley's own form is taken at its word.
+"""
 
 from __future__ import annotations
 
@@ -20,10 +23,7 @@ Row = tuple[Untold, Step]
 
 
 def check_told(chart: Chart, arrangement: Arrangement, lesson: Lesson) -> Iterator[Finding]:
-    """In steps that the creator wrote over: notes that nobody tells, and notes told that are not played.
-
-    Free words count as telling a bar where they name its notes or its chord; a sentence in Valley's own form is taken at its word.
-    """
+    """In steps that the creator wrote over no note is left untold, and none is told that is not played."""
     edited = [s for s in lesson.steps if s.edited and s.notes]
     if not edited:
         return

@@ -189,7 +189,7 @@ PHRASES: dict[str, tuple[str, ...]] = {
     "some meet": ("Wo die Melodie beim Wechsel pausiert, kommt der Akkord für sich.",),
     "meet but in bar": ("Jeder Akkord fällt mit einem Ton der Melodie zusammen, nur in Takt {bars} kommt er für sich.",),
     "meet but in bars": ("Jeder Akkord fällt mit einem Ton der Melodie zusammen, nur in den Takten {bars} kommt er für sich.",),
-    "together": ("Beide Hände, langsam, laut gezählt:",),
+    "together": ("Beide Hände, langsam, laut gezählt.",),
     "right does": ("Rechte Hand: {way}.",),
     "left does": ("Linke Hand: {way}.",),
     "way stays": ("bleibt liegen",),

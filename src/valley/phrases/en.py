@@ -151,7 +151,7 @@ PHRASES: dict[str, tuple[str, ...]] = {
     "some meet": ("Where the tune rests as the chord changes, the chord comes by itself.",),
     "meet but in bar": ("Each chord falls together with a note of the tune, but in bar {bars}: there it comes by itself.",),
     "meet but in bars": ("Each chord falls together with a note of the tune, but in bars {bars}: there it comes by itself.",),
-    "together": ("Both hands, slowly, counting aloud:",),
+    "together": ("Both hands, slowly, counting aloud.",),
     # moves
     "right does": ("Right hand: {way}.",),
     "left does": ("Left hand: {way}.",),

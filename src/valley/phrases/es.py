@@ -183,7 +183,7 @@ PHRASES: dict[str, tuple[str, ...]] = {
     "some meet": ("Donde la melodía calla al cambiar el acorde, el acorde llega solo.",),
     "meet but in bar": ("Cada acorde cae junto con una nota de la melodía, salvo en el compás {bars}: ahí llega solo.",),
     "meet but in bars": ("Cada acorde cae junto con una nota de la melodía, salvo en los compases {bars}: ahí llega solo.",),
-    "together": ("Las dos manos, despacio, contando en voz alta:",),
+    "together": ("Las dos manos, despacio, contando en voz alta.",),
     "right does": ("Mano derecha: {way}.",),
     "left does": ("Mano izquierda: {way}.",),
     "way stays": ("se queda",),

@@ -184,7 +184,7 @@ PHRASES: dict[str, tuple[str, ...]] = {
     "some meet": ("Là où la mélodie se tait au changement, l'accord vient seul.",),
     "meet but in bar": ("Chaque accord tombe avec une note de la mélodie, sauf dans la mesure {bars} : là il vient seul.",),
     "meet but in bars": ("Chaque accord tombe avec une note de la mélodie, sauf dans les mesures {bars} : là il vient seul.",),
-    "together": ("Les deux mains, lentement, en comptant à voix haute :",),
+    "together": ("Les deux mains, lentement, en comptant à voix haute.",),
     "right does": ("Main droite : {way}.",),
     "left does": ("Main gauche : {way}.",),
     "way stays": ("elle reste",),

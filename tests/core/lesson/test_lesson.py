@@ -53,7 +53,7 @@ def test_steps_follow_the_way_a_part_is_taught() -> None:
     assert "Bar 1: C5 on 1, D5 on 2 and." in right and "The chords: C, F, G and C, a bar each." in right
     assert left[0] == "Hold each chord as it comes." and left[1].startswith("C is C3, E3 and G3")
     assert both == (
-        "Both hands, slowly, counting aloud:",
+        "Both hands, slowly, counting aloud.",
         "Each chord falls together with a note of the tune, but in bars 2, 3 and 4: there it comes by itself.",
     )
     assert all(s.key and s.seconds > 0 for s in lesson.steps) and len({s.key for s in lesson.steps}) == len(lesson.steps)

@@ -37,9 +37,12 @@ def keys(told: Heard, hand: str, bar: int) -> list[tuple[F | None, int]]:
     return [(when, key) for when, key, _ in told.played[hand][bar]]
 
 
-@pytest.mark.parametrize("style", STYLES)
-@pytest.mark.parametrize("pattern", PATTERNS)
-def test_every_style_in_every_pattern_is_told_exactly(style: str, pattern: str) -> None:
+# Each style with six of the patterns and each pattern with five of the styles; bench/lessons.py goes through all of them, in every school.
+PAIRS = [(s, p) for i, s in enumerate(sorted(STYLES)) for j, p in enumerate(sorted(PATTERNS)) if (i + j) % 4 == 0]
+
+
+@pytest.mark.parametrize(("style", "pattern"), PAIRS)
+def test_every_style_and_every_pattern_are_told_exactly(style: str, pattern: str) -> None:
     seed = sorted(STYLES).index(style) * 31 + sorted(PATTERNS).index(pattern)
     schools = read_schools(SCHOOLS[seed % len(SCHOOLS)])
     try:
@@ -51,7 +54,7 @@ def test_every_style_in_every_pattern_is_told_exactly(style: str, pattern: str) 
 
 
 @given(st.integers(0, 100_000), st.sampled_from(sorted(STYLES)), st.sampled_from(sorted(PATTERNS)), st.sampled_from(SCHOOLS))
-@settings(max_examples=40, suppress_health_check=list(HealthCheck))
+@settings(max_examples=20, suppress_health_check=list(HealthCheck))
 def test_songs_with_repeats_are_told_exactly(seed: int, style: str, pattern: str, school: str) -> None:
     try:
         wrong, _, doubts = hold_against(work_of(make_song(seed), style, LEVELS[seed % 3], pattern, read_schools(school), links=bool(seed % 2)))
@@ -61,7 +64,7 @@ def test_songs_with_repeats_are_told_exactly(seed: int, style: str, pattern: str
 
 
 @given(random_songs(), st.sampled_from(LENGTHS))
-@settings(max_examples=40, suppress_health_check=list(HealthCheck))
+@settings(max_examples=25, suppress_health_check=list(HealthCheck))
 def test_whatever_a_creator_chose_is_told_exactly(song: SongState, length: str) -> None:
     """Own grips, patterns for a chord, passages for one time only, drops, endings."""
     try:

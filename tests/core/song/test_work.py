@@ -87,10 +87,10 @@ def test_another_level_leaves_out_what_was_set_for_this_one() -> None:
 
 
 def test_words_of_the_creator_are_laid_over_those_that_are_made() -> None:
-    edit = StepEdit("part-1/both", lines=("Mine alone.",))
+    edit = StepEdit("part-1/left", lines=("Mine alone.",))
     work = Work(replace(SONG, teaching=Teaching(edits=(edit,))))
-    step = next(s for s in work.lesson.steps if s.key == "part-1/both")
-    made = next(s for s in work.generated.steps if s.key == "part-1/both")
+    step = next(s for s in work.lesson.steps if s.key == "part-1/left")
+    made = next(s for s in work.generated.steps if s.key == "part-1/left")
     assert step.edited and not made.edited
     assert len(step.lines) == 1 and len(made.lines) > 1
 
