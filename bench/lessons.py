@@ -18,6 +18,7 @@ from valley.arranging.pattern_library import PATTERNS
 from valley.arranging.styles import LEVELS, STYLES
 from valley.charting.parts import relate_parts
 from valley.errors import ValleyError
+from valley.lesson.script import build_lesson
 from valley.lesson.student import compare_hands, read_lesson
 from valley.model.chart import Chart, ChartChord, Grid, KeyArea, MelodyNote, Part
 from valley.model.choices import Choices
@@ -127,8 +128,9 @@ def _section(rng: random.Random, meter: str, beats: int, key: Key, bars: int) ->
 
 def hold_against(work: Work) -> tuple[int, int, tuple[str, ...]]:
     """Bars of both hands that a learner plays otherwise than written, of how many, and what was not understood."""
-    chart = work.chart
-    heard = read_lesson(say_lesson(work.generated), chart.grid, work.song.teaching.schools)
+    chart, schools = work.chart, work.song.teaching.schools
+    lesson = build_lesson(chart, work.arrangement, schools=schools)  # without the versions for other hands, which teach no notes
+    heard = read_lesson(say_lesson(lesson), chart.grid, schools)
     differ = compare_hands(heard, work.arrangement, chart.grid, [p.number for p in chart.parts])
     return len(differ), 2 * chart.grid.bars, heard.doubts
 

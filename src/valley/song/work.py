@@ -82,8 +82,8 @@ class Work:
         """The lesson before the creator's edits."""
         known = PATTERNS.values() if self.song.teaching.schools.language == "en" else ()  # Valley's own are named in English; their figures say what they are
         patterns = {p.name: (p.title, p.summary) for p in (*known, *self.choices.patterns)}
-        others: dict[str, Arrangement | None] = {}
-        for level in ("easier", "fuller"):
+        others: dict[str, Arrangement | None] = {"easier": None, "fuller": None}
+        for level in others if self.song.teaching.schools.length != "short" else ():  # a short lesson does without
             try:
                 others[level] = None if self.choices.level == level else self.arrange(level)
             except ValleyError:
