@@ -110,6 +110,24 @@ def test_the_recording_plays_seeks_slows_and_repeats(page: Page, charted: str, s
     assert 206 in ranges
 
 
+def test_space_plays_from_the_place_in_hand_whatever_has_the_focus(page: Page, charted: str, sound: None) -> None:
+    open_view(page, charted, "survey")
+    for _ in range(20):
+        page.keyboard.press("ArrowRight")
+    place = page.locator("footer .where")
+    expect(place).not_to_contain_text("0:00")
+    before = media(page)["time"]
+    assert before > 5 and media(page)["paused"]
+    page.get_by_role("button", name="all keys").focus()
+    page.keyboard.press("Space")
+    page.wait_for_function(f"() => !window.__valleyMedia.paused && window.__valleyMedia.currentTime > {before} + 0.3")
+    expect(page.get_by_role("dialog")).to_have_count(0)
+    page.keyboard.press("Space")
+    page.wait_for_function("() => window.__valleyMedia.paused")
+    page.get_by_label("Bars and chords").locator("svg").first.click(position={"x": 30, "y": 90})
+    page.wait_for_function("() => window.__valleyMedia.currentTime < 3")
+
+
 def test_a_bar_is_counted_in(page: Page, charted: str, sound: None) -> None:
     open_view(page, charted, "survey")
     page.keyboard.press("k")

@@ -56,11 +56,11 @@ export function HandsView() {
   const beatBy = (by: number) => {
     const now = Math.floor(beatNow() + 1e-6) + by;
     if (now < part.start_beats || now >= part.end_beats) return;
-    player.seek(secondsAt(chart.beats, now));
     const here = arranged?.notes.filter((n) => n.start_beats >= now && n.start_beats < now + 1) ?? [];
     void player.sound(here.filter((n) => n.start_beats === now).map((n) => n.midi));
     const at = arranged?.grips.findLastIndex((g) => g.start_beats <= now) ?? -1;
     if (at >= 0 && at !== index) go(at);
+    player.seek(secondsAt(chart.beats, now)); // last: choosing a grip goes to where it begins
   };
   const beatNow = () => {
     const time = player.now();

@@ -2,7 +2,7 @@ import { useEffect, useMemo, useRef, useState } from "react";
 import styled from "styled-components";
 import type { Schemas } from "../../api/client";
 import { framing, KeyboardPicture, keyboardWidth } from "../../ui";
-import { useWorkspace } from "../song";
+import { useFollow, useWorkspace } from "../song";
 import { KEYS_WIDTH, LEFT_MARGIN, makeFrame, WIDTH } from "./frame";
 import type { MarkedNote } from "./GripMark";
 import { Ground } from "./Ground";
@@ -74,14 +74,19 @@ export function ValleyDrawing({ arranged, arrangement, current, note, onGrip, on
     watch.observe(box);
     return () => watch.disconnect();
   }, []);
-  const line = (grip ? y(grip.start_beats) : 0) * zoom;
-  useEffect(() => {
+  const keepInSight = (at: number) => {
     const box = scroll.current;
     if (!box) return;
     const room = box.clientHeight - 90;
-    if (line + 90 > box.scrollTop + room || line < box.scrollTop + 20)
-      box.scrollTo({ top: Math.max(0, line - room * 0.3), behavior: "smooth" });
-  }, [line]);
+    if (at + 90 > box.scrollTop + room || at < box.scrollTop + 20)
+      box.scrollTo({ top: Math.max(0, at - room * 0.3), behavior: "smooth" });
+  };
+  useFollow(scroll, (beat) => {
+    if (beat >= part.start_beats && beat < part.end_beats) keepInSight(y(beat) * zoom);
+  });
+  const line = (grip ? y(grip.start_beats) : 0) * zoom;
+  // biome-ignore lint/correctness/useExhaustiveDependencies: only where the grip in hand is another
+  useEffect(() => keepInSight(line), [line]);
   return (
     <Scroll ref={scroll} role="group" aria-label={`Both hands in part ${part.number}, from bar ${part.start_bar} on`}>
       <div className="ruler" style={{ zoom }}>

@@ -76,12 +76,15 @@ export function SurveyView() {
     player.setNotes([...chart.chords.flatMap(chordNotes), ...chart.melody.map(tuneNotes)]);
   }, [player, chart.chords, chart.melody]);
 
+  const sounding = useRef(-1);
   useFollow(field, (beat) => {
     const at = terraces.findIndex((t) => {
       const last = t.bars.at(-1);
       return last !== undefined && beat < last.start_beats + last.beats;
     });
-    return field.current?.querySelectorAll(".row")[at];
+    if (at !== sounding.current)
+      field.current?.querySelectorAll(".row")[at]?.scrollIntoView({ block: "nearest", behavior: "smooth" });
+    sounding.current = at;
   });
   const goTo = useCallback(
     (beat: number) => {
