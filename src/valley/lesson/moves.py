@@ -92,12 +92,6 @@ def _far(phrase: str, one: HandNote, other: HandNote, **values: Value) -> Saying
     return say(phrase, way=distance, **values) if distance.fits else say(f"{phrase} on", **values)
 
 
-def count_changed(before: Grip, after: Grip) -> int:
-    """How many keys change between two grips: those newly pressed."""
-    held = {n.midi for n in before.notes}
-    return sum(n.midi not in held for n in after.notes)
-
-
 def _pitches(notes: Sequence[HandNote]) -> Pitches:
     return Pitches(tuple(n.pitch for n in notes))
 

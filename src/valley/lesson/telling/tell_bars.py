@@ -19,7 +19,7 @@ _LEAST_FOR_BUT = 3  # a bar of fewer strokes is told anew
 
 @dataclass(frozen=True)
 class HandTold:
-    """One hand of the song as it is told. ``spelled``: name of a key where it is struck; ``known_only_beats``: counts off the beat are not said."""
+    """One hand of the song as it is told: its bars, and the notes in them. ``anchors``: counts off the beat are not said."""
 
     hand: str
     grid: Grid
