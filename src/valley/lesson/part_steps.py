@@ -140,7 +140,8 @@ def _pattern(t: Teacher, part: Part) -> list[Line]:
         lines.append(line(say("pattern", pattern=title.lower(), summary=summary), kind="pattern"))
     elif arranged.pattern != "held":
         lines.append(line(say("pattern alone"), kind="pattern"))
-    return [*lines, *[line(own_words(notice), kind="notice") for notice in arranged.notices if not t.short]]
+    told = arranged.notices if t.schools.language == "en" and not t.short else ()  # they are for the creator, and in English only
+    return [*lines, *[line(own_words(notice), kind="notice") for notice in told]]
 
 
 def link_step(t: Teacher, part: Part, bars: Container[int], key: str) -> list[Step]:

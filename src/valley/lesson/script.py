@@ -56,8 +56,7 @@ def build_lesson(
     steps = [_opening(teacher, taught), *_vocabulary(teacher, taught)]
     joints, leads = Joints(chart), Leads(teacher, taught)
     for number, part in enumerate(taught, 1):
-        if part.same_as and not {part.same_as, *_family(chart, part.same_as)} & set(joints.learned):
-            part = replace(part, same_as=None, kinship="new", differences=())
+        part = _after_what_is_known(chart, part, joints.learned)
         new = teach_repeat(teacher, part) if part.same_as else teach_part(teacher, part)
         steps += [*new, *leads.tell(part)]
         run = joints.learn(part, most=0 if teacher.thorough else _MOST_JOINED, nothing_new=not any(s.plays for s in new), last=number == len(taught))
@@ -70,8 +69,12 @@ def build_lesson(
     return Lesson(chart.title, tuple(_time(teacher, words, s) for s in steps), schools)
 
 
-def _family(chart: Chart, number: int) -> set[int]:
-    return {p.number for p in chart.parts if p.same_as == number and p.kinship == "same"}
+def _after_what_is_known(chart: Chart, part: Part, learned: Sequence[int]) -> Part:
+    """A repeat of a part that was taught: of its model, or of another repeat of that note for note; new where none was."""
+    if part.same_as is None or part.same_as in learned:
+        return part
+    alike = next((p.number for p in chart.parts if p.same_as == part.same_as and p.kinship == "same" and p.number in learned), None)
+    return replace(part, same_as=alike) if alike else replace(part, same_as=None, kinship="new", differences=())
 
 
 def _time(teacher: Teacher, words: Words, step: Step) -> Step:

@@ -64,6 +64,8 @@ GRAMMAR = Grammar(
     naming="german",
     signs={" double sharp": " Doppelkreuz", " double flat": " Doppel-B", " sharp": " Kreuz", " flat": " B"},
     members={
+        "raised eleventh": "übermäßige Undezime",
+        "flat thirteenth": "kleine Tredezime",
         "flat ninth": "kleine None",
         "raised ninth": "übermäßige None",
         "flat fifth": "verminderte Quinte",

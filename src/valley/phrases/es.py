@@ -58,6 +58,8 @@ GRAMMAR = Grammar(
     naming="syllables",
     signs={" double sharp": " doble sostenido", " double flat": " doble bemol", " sharp": " sostenido", " flat": " bemol"},
     members={
+        "raised eleventh": "oncena aumentada",
+        "flat thirteenth": "trecena menor",
         "flat ninth": "novena menor",
         "raised ninth": "novena aumentada",
         "flat fifth": "quinta disminuida",

@@ -59,6 +59,8 @@ GRAMMAR = Grammar(
     syllables={"re": "ré"},
     signs={" double sharp": " double dièse", " double flat": " double bémol", " sharp": " dièse", " flat": " bémol"},
     members={
+        "raised eleventh": "onzième augmentée",
+        "flat thirteenth": "treizième mineure",
         "flat ninth": "neuvième mineure",
         "raised ninth": "neuvième augmentée",
         "flat fifth": "quinte diminuée",

@@ -91,3 +91,13 @@ def test_every_chord_is_taught(chart: Chart) -> None:
             assert f"{g.symbol}" in text
             for note in (*g.left, *g.right):
                 assert note.pitch in text
+
+
+def test_a_repeat_whose_model_is_not_taught_goes_after_another_repeat_of_it() -> None:
+    bars = ["C", "F", "G", "C"]
+    chart = chart_of([*bars * 3], parts=[(1, 4, None), (5, 4, 1), (9, 4, 1)], tune=[(i, 1, 64 + i % 4) for i in range(48)])
+    lesson = build_lesson(chart, arrange(chart), order=(2, 3))
+    last = next(s for s in lesson.steps if s.part == 3)
+    assert spoken(last) == ("Part 3, bars 9 to 12: part 2 again, note for note.",)
+    alone = build_lesson(chart, arrange(chart), order=(3,))
+    assert {s.kind for s in alone.steps if s.part == 3} == {"right", "left", "both"}

@@ -13,6 +13,7 @@ from valley.lesson.student.learner import LANGUAGES as LEARNERS
 from valley.model.schools import Schools, school_options
 from valley.phrases import LANGUAGES, say_lesson
 from valley.phrases.en import PHRASES
+from valley.theory.chord import parse_symbol
 
 OTHERS = sorted(set(LANGUAGES) - {"en"})
 
@@ -64,3 +65,13 @@ def test_a_language_brings_its_names_of_notes() -> None:
     assert (german.teaching.schools.language, german.teaching.schools.naming) == ("de", "german")
     back, _ = apply_edit(german, SetSchool("language", "en"))
     assert back.teaching.schools.naming == "letters"
+
+
+@pytest.mark.parametrize("language", OTHERS)
+def test_every_member_of_a_chord_has_a_name(language: str) -> None:
+    own = LANGUAGES[language].GRAMMAR
+    symbols = ["C7#11", "C7b13", "C13", "C7#9", "C7b9", "Cmaj13", "Cadd11", "C69", "Cdim7", "Caug", "Csus2", "Csus4", "Cm7b5", "C11", "C7b5"]
+    chords = [chord for s in symbols if (chord := parse_symbol(s))]
+    english = {"flat", "raised", "minor", "major", "diminished", "third", "fifth", "seventh", "ninth", "eleventh", "thirteenth", "second", "sixth"}
+    for word in {c.quality.word(m) for c in chords for m in c.quality.members}:
+        assert not english & set(own.translate(word, own.members).split()), word
