@@ -20,7 +20,7 @@ GERMAN: Final = Language(
         "rests": r"Die (?P<hand>linke|rechte) Hand pausiert\.",
         "blocks": r"(?:Zuerst als Griffe: Drück|Halt|Drück) jeden Akkord, wenn er kommt\.",
         "figure_blocks": r"Auf (?P<which>.+?): alle Tasten zugleich\.",
-        "figure": r"Auf (?P<which>.+?)(?:, in (?P<value>\w+)|, ab 1 gezählt)(?P<over>, immer wieder)?(?:, von neuem nach (?P<cycle>.+?))?: (?P<order>.+)\.",
+        "figure": r"Auf (?P<which>.+?)(?:, in (?P<value>\w+)|, ab 1 gezählt)(?P<over>, immer wieder)?(?:, alle (?P<cycle>.+?) von neuem)?: (?P<order>.+)\.",
         "grip": r"(?P<chord>.+?) ist (?P<keys>{keys})(?:, Finger [\d, ]+)?(?: \(.+\))?\.(?: .*)?",
         "same_on": rf"{_BARS}: dasselbe auf (?P<keys>{{keys}})\.",
         "like": rf"{_BARS}: (?:jeder )?wie {_MODEL}{_MOVED}(?:, aber (?:nichts auf (?P<without>.+)|(?P<strokes>.+)))?\.",
