@@ -9,6 +9,7 @@ the share in which it is marked. Mended: of those found, the share where the rig
 from __future__ import annotations
 
 import argparse
+import re
 import sys
 from dataclasses import dataclass
 from fractions import Fraction
@@ -20,9 +21,11 @@ sys.path[:0] = [str(ROOT / "src"), str(ROOT)]
 from valley.arranging.arrange import arrange
 from valley.formats.chord_chart import parse_chord_chart
 from valley.lesson.proof import UNKNOWN, Claim, read_proof
+from valley.model.arrangement import Arrangement
 from valley.model.chart import Chart
 from valley.model.choices import Choices, ChosenNote, GripChoice
-from valley.pipeline.readers import mark_repeats
+from valley.pipeline.readers import mark_repeats, read_any_song
+from valley.song.work import Work
 from valley.theory.naming import AGREES
 from valley.theory.pitch import parse_pitch
 
@@ -47,7 +50,8 @@ HANDS = (
     "56 F2 F3 | A4 C5 F5",
     "60 F2 F3 | A4 C5 F5",
 )
-SETS = ("free_speech", "free_speech_unseen")
+SPEECH = ROOT / "tests/core/lesson"
+SETS = ("free_speech.txt", "free_speech_unseen.txt", "talk/fields.open.txt", "talk/larch.open.txt", "talk/slate.open.txt")
 
 
 @dataclass(frozen=True)
@@ -81,14 +85,23 @@ def _read_grip(chart: Chart, row: str) -> GripChoice:
     return GripChoice(Fraction(start), chord, left, right)
 
 
-def judge(lines: list[Line]) -> list[Result]:
+def song_of(path: Path | None) -> tuple[Chart, Arrangement]:
+    """The song that a file of sentences speaks of: the chart beside it that has its first name, else the one above."""
+    beside = path.with_name(f"{path.name.partition('.')[0]}.chart") if path else None
+    if beside and beside.exists():
+        work = Work(read_any_song(beside.read_bytes(), f"{beside.stem}.txt"))
+        return work.chart, work.arrangement
     chart = mark_repeats(parse_chord_chart(SONG))
-    arrangement = arrange(chart, Choices(style="root-and-chord", grips=tuple(_read_grip(chart, row) for row in HANDS)))
+    return chart, arrange(chart, Choices(style="root-and-chord", grips=tuple(_read_grip(chart, row) for row in HANDS)))
+
+
+def judge(lines: list[Line], path: Path | None = None) -> list[Result]:
+    chart, arrangement = song_of(path)
     results = []
     for line in lines:
         marked = tuple(c for c in read_proof(line.text, chart, arrangement) if c.verdict not in (AGREES, UNKNOWN))
-        at = line.text.find(line.wrong) if line.wrong else -1
-        hits = [c for c in marked if line.wrong and c.start < at + len(line.wrong) and c.end > at]
+        places = [m.span() for m in re.finditer(rf"(?<!\w){re.escape(line.wrong)}(?!\w)", line.text)] if line.wrong else []
+        hits = [c for c in marked if any(c.start < end and c.end > start for start, end in places)]
         results.append(Result(line, marked, bool(hits), any(line.right in c.expected for c in hits)))
     return results
 
@@ -104,10 +117,10 @@ def main() -> None:
     parser = argparse.ArgumentParser(description=__doc__, formatter_class=argparse.RawDescriptionHelpFormatter)
     parser.add_argument("files", nargs="*", type=Path)
     args = parser.parse_args()
-    for path in args.files or [ROOT / "tests/core/lesson" / f"{name}.txt" for name in SETS]:
-        results = judge(load(path))
+    for path in args.files or [SPEECH / name for name in SETS]:
+        results = judge(load(path), path)
         precision, recall, mended = summarise(results)
-        print(f"{path.stem}: {len(results)} sentences; precision {precision:.3f}, recall {recall:.3f}, mended {mended:.3f}")
+        print(f"{path.name}: {len(results)} sentences; precision {precision:.3f}, recall {recall:.3f}, mended {mended:.3f}")
         for r in results:
             if not r.as_it_should_be or (r.found and not r.mended):
                 print(f"  {'missed' if r.line.wrong and not r.found else 'wrongly marked' if not r.line.wrong else 'not mended'}: {r.line.text}")

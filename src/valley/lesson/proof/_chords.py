@@ -15,7 +15,8 @@ def judge_chord(desk: Desk, row: Found) -> None:
     quality = row.quality or quality_named("maj")
     interval = row.bass.fifths - row.name.fifths if row.bass else 0
     claimed = Chord(row.name, quality, interval)
-    here = desk.grips_here()
+    here = desk.meant() if desk.pinned else desk.grips_here()
+    desk.pinned = False
     chords = [(g, c) for g in here if (c := g.chord)]
     exact = [g for g, c in chords if _same_chord(c, claimed) and (not row.bass or c.bass.pitch_class == claimed.bass.pitch_class)]
     if exact:
@@ -41,13 +42,15 @@ def judge_chord(desk: Desk, row: Found) -> None:
         desk.context.grips, desk.context.chord = tuple(g for g, _ in bigger), bigger[0][1]
         desk.claim(row.start, row.end, "chord", AGREES, message=f"together they are {desk.say_chord(bigger[0][1])}")
         return
-    near = min(chords, key=lambda gc: _distance(gc[1], claimed), default=None)
+    others = [r for r in desk.named if r.is_chord and r is not row]
+    untold = [(g, c) for g, c in chords if not any(r.name.pitch_class == c.root.pitch_class and (not r.quality or r.quality == c.quality) for r in others)]
+    near = min(untold or chords, key=lambda gc: _distance(gc[1], claimed), default=None)
     if near is None:
         desk.claim(row.start, row.end, "chord", UNKNOWN, message="there are no chords here to hold it against")
         return
     grip, right = near
     desk.context.grips, desk.context.chord = (grip,), right
-    where = f"bar {max(1, desk.scope.chart.grid.place(grip.start)[0])} has" if desk.context.bars else "the song has"
+    where = f"bar {max(1, desk.scope.chart.grid.place(grip.start)[0])} has" if desk.context.bars or len(here) == 1 else "the song has"
     if _same_chord(right, claimed):
         verdict, why = CONTRADICTS if row.bass else PARTLY, "the bass is another"
     elif right.root.pitch_class == claimed.root.pitch_class and claimed.pitch_classes() < right.pitch_classes():
@@ -61,6 +64,21 @@ def judge_chord(desk: Desk, row: Found) -> None:
     desk.claim(row.start, row.end, "chord", verdict, desk.say_chord(right), f"{why}: {where} {desk.say_chord(right)}")
 
 
+def go_to_end(desk: Desk, match: re.Match[str]) -> None:
+    """ "The song ends on", "the second part starts with": the chord that is named next is the last or first of it."""
+    here = desk.grips_here()
+    if here:
+        last = match["end"].lower().startswith(("end", "finish"))
+        desk.context.grips, desk.pinned = (here[-1 if last else 0],), True
+
+
+def go_to_final(desk: Desk) -> None:
+    """ "The final G": the last chord of the bars or part that the words are about."""
+    here = desk.grips_here()
+    if here:
+        desk.context.grips, desk.pinned = (here[-1],), True
+
+
 def judge_key(desk: Desk, row: Found) -> None:
     """A key that is named, against those of the song, or of the part that is named."""
     spans = [desk.scope.chart.span(p) for p in desk.scope.chart.parts if desk.context.part in (None, p.number)]
@@ -69,11 +87,11 @@ def judge_key(desk: Desk, row: Found) -> None:
     same = [k for k in keys if k.tonic.pitch_class == row.name.pitch_class and k.mode == mode]
     right = desk.say_key(keys[0])
     if any(k.tonic == row.name for k in same):
-        desk.claim(row.start, row.end, "chord", AGREES)
+        desk.claim(row.start, row.end, "key", AGREES)
     elif same:
-        desk.claim(row.start, row.end, "chord", PARTLY, desk.say_key(same[0]), "the key is written otherwise here")
+        desk.claim(row.start, row.end, "key", PARTLY, desk.say_key(same[0]), "the key is written otherwise here")
     else:
-        desk.claim(row.start, row.end, "chord", CONTRADICTS, right, f"the key is {right}")
+        desk.claim(row.start, row.end, "key", CONTRADICTS, right, f"the key is {right}")
 
 
 def judge_inversion(desk: Desk, match: re.Match[str]) -> None:

@@ -3,27 +3,110 @@
 from __future__ import annotations
 
 import re
+from collections.abc import Callable, Sequence
 from fractions import Fraction
 
-from valley.lesson.proof._desk import Desk
+from valley.lesson.proof._desk import Desk, hand_notes
+from valley.lesson.proof._scope import Found
 from valley.lesson.proof._words import read_count, read_number, say_number
+from valley.model.arrangement import Grip
 from valley.theory.naming import AGREES, CONTRADICTS
 
 
 def judge_length(desk: Desk, match: re.Match[str]) -> None:
-    said = read_number(match[1])
-    every = re.search(r"\b(?:each|every|all|most)\b", desk.text[max(0, desk.offset + match.start() - 24) : desk.offset + match.start(1)], re.IGNORECASE)
+    """ "Hold it for four beats", "the C lasts three beats": of the chord in hand, or of the note that is named before it."""
+    group = "n" if match["n"] else "n2"
+    said = read_number(match[group])
+    before = desk.text[max(0, desk.offset + match.start() - 24) : desk.offset + match.start(group)]
+    if re.search(r"\b(?:every|each|all|most)\b|\b(?:first|last|next)\s+$", before, re.IGNORECASE):
+        return
     grips = desk.meant()
-    if not grips or every or not (desk.context.grips or desk.context.bars):
+    of_note = _lengths_of_note(desk, match.start(group))
+    if not grips or not (desk.context.grips or desk.context.bars or of_note):
         return
-    unit = desk.scope.chart.grid.meter_at(grips[0].start).beats if match[2].startswith("bar") else 1
-    lengths = {g.duration for g in grips}
-    if said * unit in lengths:
-        desk.claim(match.start(1), match.end(2), "count", AGREES)
+    row = next((r for r in reversed(desk.named) if r.end <= match.start(group)), None)
+    of_root = row and any(g.chord.root.pitch_class == row.name.pitch_class for g in desk.context.grips)  # "the final G"
+    if row and not row.is_chord and not of_note and not of_root and not desk.context.bars and _same_clause(desk.sentence[row.end : match.start(group)]):
+        return  # a note that nothing ties to a place
+    word = (match["unit"] or "beats").lower()
+    unit = desk.scope.chart.grid.meter_at(grips[0].start).beats if word.startswith(("bar", "measure")) else 1
+    lengths = {g.duration for g in grips} | _runs_of(desk, grips)
+    if said * unit in lengths | of_note:
+        desk.claim(match.start(group), match.end(), "count", AGREES)
         return
+    likely = of_note or lengths
+    own = grips[0].duration
+    right = min(likely, key=lambda n: (abs(n - said * unit), n != own))
+    words = f"{say_number(right)} beat{'' if right <= 1 else 's'}"
+    what = "the note" if of_note else grips[0].symbol
+    desk.claim(match.start(group), match.end(), "count", CONTRADICTS, words, f"{what} lasts {words} there")
+
+
+def _runs_of(desk: Desk, grips: Sequence[Grip]) -> set[Fraction]:
+    """How long a chord, or the keys of the hand that is named, stay through the grips after it."""
+    runs: set[Fraction] = set()
+    every = [g for _, g in desk.scope.grips]
+    for i, grip in enumerate(every):
+        if not any(g.start == grip.start for g in grips):
+            continue
+        for same in (_same_chord_as(grip), _same_keys_as(grip, desk.context.hand)):
+            end = grip.end
+            for later in every[i + 1 :]:
+                if not same(later):
+                    break
+                end = later.end
+            runs.add(end - grip.start)
+    return runs
+
+
+def _same_chord_as(grip: Grip) -> Callable[[Grip], bool]:
+    return lambda other: other.chord == grip.chord
+
+
+def _same_keys_as(grip: Grip, hand: str | None) -> Callable[[Grip], bool]:
+    keys = [n.midi for n in hand_notes(grip, hand)]
+    return lambda other: [n.midi for n in hand_notes(other, hand)] == keys
+
+
+def _lengths_of_note(desk: Desk, at: int) -> set[Fraction]:
+    """Lengths of the note that is named before a length, or "the last note", in the bars that the words are about."""
+    if not desk.context.bars and desk.context.part is None:
+        return set()
+    place = desk.scope.chart.grid.place
+    part = next((p for p in desk.scope.chart.parts if p.number == desk.context.part), None)
+    bars = set(desk.context.bars or (range(part.start_bar, part.end_bar + 1) if part else ()))
+    tune = [(n.start, n.midi, n.duration) for n in desk.scope.chart.melody if place(n.start)[0] in bars]
+    played = [(n.start, n.midi, n.duration) for n in desk.scope.notes if place(n.start)[0] in bars and desk.context.hand in (None, n.hand)]
+    if re.search(r"\b(?:tune|melody)\b", desk.sentence, re.IGNORECASE):
+        played = []
+    nth = re.search(r"\b(first|last) note\b", desk.sentence[:at], re.IGNORECASE)
+    if nth:
+        pool = tune or played
+        return {pool[0 if nth[1].lower() == "first" else -1][2]} if pool else set()
+    row = next((r for r in reversed(desk.named) if r.end <= at and not r.is_chord), None)
+    if row is None or not _same_clause(desk.sentence[row.end : at]):
+        return set()
+    return {d for _, midi, d in (*tune, *played) if midi % 12 == row.name.pitch_class}
+
+
+def _same_clause(between: str) -> bool:
+    return not re.search(r"[.;:]|\bthen\b", between) and len(between) < 40
+
+
+def judge_length_of(desk: Desk, row: Found, match: re.Match[str]) -> None:
+    """ "Two beats on B flat": the length stands before the chord."""
+    here = [g for g in desk.grips_here() if g.chord.root.pitch_class == row.name.pitch_class]
+    if not here:
+        return
+    said = read_number(match["n"])
+    unit = desk.scope.chart.grid.meter_at(here[0].start).beats if match["unit"].lower().startswith(("bar", "measure")) else 1
+    lengths = {g.duration for g in here} | _runs_of(desk, here)
     right = min(lengths, key=lambda n: abs(n - said * unit))
     words = f"{say_number(right)} beat{'' if right <= 1 else 's'}"
-    desk.claim(match.start(1), match.end(2), "count", CONTRADICTS, words, f"{grips[0].symbol} lasts {words} there")
+    if right == said * unit:
+        desk.claim(match.start("n"), match.end("unit"), "count", AGREES)
+    else:
+        desk.claim(match.start("n"), match.end("unit"), "count", CONTRADICTS, words, f"{here[0].symbol} lasts {words} there")
 
 
 def judge_place(desk: Desk, match: re.Match[str]) -> None:

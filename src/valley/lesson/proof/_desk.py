@@ -16,7 +16,8 @@ UNKNOWN = "unknown"  # beside the verdicts of ``theory.naming``: nothing is ther
 
 @dataclass
 class Desk:
-    """``sentence`` begins at letter ``offset`` of the ``text``; ``named`` are all names in it, ``told`` and ``listed`` pitch classes of its notes."""
+    """``sentence`` begins at letter ``offset`` of the ``text``; ``named`` are all names in it, ``told`` and ``listed`` pitch classes of its notes;
+    ``pinned``: the chord to be named next is the one that was counted to ("the third chord is")."""
 
     text: str
     scope: Scope
@@ -28,6 +29,7 @@ class Desk:
     named: list[Found] = field(default_factory=list)
     told: set[int] = field(default_factory=set)
     listed: set[int] = field(default_factory=set)
+    pinned: bool = False
 
     def claim(self, start: int, end: int, kind: str, verdict: str, expected: str = "", message: str = "") -> None:
         """Judge what stands between two letters of the sentence."""

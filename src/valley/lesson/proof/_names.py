@@ -10,6 +10,8 @@ from valley.lesson.proof._scope import Found, Scope
 from valley.lesson.proof._words import (
     ANNOUNCES,
     CHORD_WORD,
+    EDGE,
+    END_CHORD,
     ENDS,
     IN_THE_BASS,
     QUALITY,
@@ -80,9 +82,20 @@ class NameFinder:
             return None
 
 
+_SURELY = re.compile(r"\b(?:[Aa]n|[Tt]he|[Ll]ow|[Hh]igh|[Tt]hat|[Tt]op|[Bb]ottom) $")
+
+
 def _has_neighbour(sentence: str, rows: Sequence[Found], index: int) -> bool:
     """Whether something beside a weak name says that it is one."""
     here = rows[index]
+    if here.weak and re.match(r" (?:section|part)\b", sentence[here.end :]):
+        return False
+    if _SURELY.search(sentence[: here.start]) or EDGE.search(sentence[: here.start]) or END_CHORD.search(sentence[: here.start]):
+        return True
+    after = rows[index + 1] if index + 1 < len(rows) else None
+    before = rows[index - 1] if index else None
+    if here.weak and after and sentence[here.end : after.start] == " " and not (before and is_joined(sentence[before.end : here.start])):
+        return False  # "A C seventh": an article
     if IN_THE_BASS.match(sentence, here.end):
         return True
     if ANNOUNCES.search(sentence[: here.start]) and ENDS.match(sentence[here.end :]):

@@ -8,7 +8,7 @@ from dataclasses import replace
 
 from valley.lesson.proof._desk import UNKNOWN, Desk, hand_notes, midi_of
 from valley.lesson.proof._scope import Found
-from valley.lesson.proof._words import GOING, HAND_AFTER, LEAVING, MOVES_TO, quality_named
+from valley.lesson.proof._words import GOING, HAND_AFTER, LEAVING, MOVED_FROM, MOVES_TO, quality_named
 from valley.model.arrangement import LEFT, RIGHT, Grip, HandNote
 from valley.theory.chord import Chord
 from valley.theory.naming import AGREES, CONTRADICTS, PARTLY
@@ -17,6 +17,12 @@ from valley.theory.pitch import parse_pitch
 
 def judge_notes(desk: Desk, run: list[Found]) -> None:
     """A list of notes: each against the grip that fits the list best, then what the list leaves out, then whether octaves ascend."""
+    if (
+        len(run) == 2
+        and MOVED_FROM.search(desk.sentence[: run[0].start])
+        and re.fullmatch(r"\s+(?:up\s+|down\s+|on\s+)?(?:in)?to\s+(?:the\s+|an?\s+)?", desk.sentence[run[0].end : run[1].start])
+    ):
+        run = run[1:]  # "moves C to D": only where the finger arrives is held
     goes = GOING.match(desk.sentence, run[-1].end)
     leaves = goes and desk.scope.was_held(run, desk.context)
     if goes and not leaves and len(run) > 1 and desk.scope.was_held(run[-1:], desk.context):
@@ -30,6 +36,7 @@ def judge_notes(desk: Desk, run: list[Found]) -> None:
         return
     if re.search(r"\b(tune|melody|sing)", desk.sentence, re.IGNORECASE) and _judge_tune(desk, run):
         return
+    settled = bool(desk.context.bars or desk.context.grips or desk.context.part)
     grip = _find_grip(desk, run)
     if grip is None:
         _claim_unknown(desk, run, "no bar or chord says what it is held against")
@@ -41,7 +48,7 @@ def judge_notes(desk: Desk, run: list[Found]) -> None:
     desk.listed = {r.name.pitch_class for r in run}
     told = [_judge_note(desk, row, grip, pool, other) for row in run]
     _judge_order(desk, run, before)
-    if all(told):
+    if all(told) and settled:
         _judge_missing(desk, run, grip, pool)
 
 
@@ -54,7 +61,16 @@ def _find_grip(desk: Desk, run: Sequence[Found]) -> Grip | None:
     """The grip that fits a list best; none where nobody says which is meant and none fits well."""
     grip = max(desk.meant(), key=lambda g: _fit(run, g, desk.context.hand))
     settled = bool(desk.context.bars or desk.context.grips)
-    return grip if settled or _fit(run, grip, desk.context.hand) >= max(2.0, 1.1 * len(run)) else None
+    strangers = sum(r.name.pitch_class not in {n.midi % 12 for n in grip.notes} for r in run)
+    return (
+        grip
+        if settled
+        or (
+            _fit(run, grip, desk.context.hand) >= max(2.0, 1.1 * len(run))
+            and strangers <= max(int(desk.context.part is not None and len(run) >= 3), len(run) // 4)
+        )
+        else None
+    )
 
 
 def _judge_missing(desk: Desk, run: Sequence[Found], grip: Grip, pool: Sequence[HandNote]) -> None:
@@ -106,7 +122,7 @@ def _kind(row: Found) -> str:
 
 def _judge_stranger(desk: Desk, row: Found, grip: Grip, pool: Sequence[HandNote]) -> bool:
     """A note that the grip does not hold: one that a finger goes to next belongs, any other is wrong, and the likeliest that was meant is said."""
-    if _is_reached(desk, row, grip):
+    if _is_reached(desk, row, grip) or _sounds_with(desk, row, grip):
         desk.claim(row.start, row.end, _kind(row), AGREES)
         return True
     # The note that was meant is rather one that the list does not name already.
@@ -162,6 +178,12 @@ def _judge_tune(desk: Desk, run: Sequence[Found]) -> bool:
     return True
 
 
+def _sounds_with(desk: Desk, row: Found, grip: Grip) -> bool:
+    """Whether the hand strikes it while the chord lasts, though it is no key of its grip: a note of the tune, a step on the way."""
+    during = [n for n in desk.scope.notes if grip.start <= n.start < grip.end and desk.context.hand in (None, n.hand)]
+    return any(n.midi % 12 == row.name.pitch_class and (row.octave is None or n.midi == midi_of(row)) for n in during)
+
+
 def _is_reached(desk: Desk, row: Found, grip: Grip) -> bool:
     """Whether a note is where a finger goes to, in the grip that comes next: "the C moves up to D"."""
     if not MOVES_TO.search(desk.text[max(0, desk.offset + row.start - 40) : desk.offset + row.start]):
@@ -179,6 +201,8 @@ def judge_edge(desk: Desk, row: Found, said: str) -> None:
         return
     top = said.lower().startswith(("top", "highest"))
     ends = [hand_notes(g, desk.context.hand)[-1 if top else 0] for g in grips]
+    if said.lower() == "bottom" and desk.context.hand is None:  # "at the bottom" is said of either hand's chord
+        ends += [g.right[0] for g in grips if g.right]
     kind = "octave" if row.octave is not None else "note"
     for note in ends:
         if note.midi % 12 == row.name.pitch_class and (row.octave is None or note.midi == midi_of(row) or (not top and (note.midi - midi_of(row)) % 12 == 0)):

@@ -6,20 +6,33 @@ import re
 from collections.abc import Sequence
 from dataclasses import dataclass, field
 
-from valley.lesson.proof._words import BAR_NUMBER, CHORD_AFTER, CHORD_BEFORE, CHORD_TO_CHORD, IN_KEY, KEY_BEFORE, ORDINALS, read_count
+from valley.lesson.proof._words import (
+    BAR_NUMBER,
+    CHORD_AFTER,
+    CHORD_BEFORE,
+    CHORD_TO_CHORD,
+    END_CHORD,
+    IN_KEY,
+    KEY_BEFORE,
+    ORDINALS,
+    goes_on,
+    read_count,
+)
 from valley.model.arrangement import Arrangement, Grip
 from valley.model.chart import Chart
-from valley.theory._chord_table import Quality
+from valley.theory._chord_table import QUALITIES, Quality
 from valley.theory.chord import Chord
 from valley.theory.pitch import PitchName
+
+_NTH_PART = rf"\b({'|'.join(ORDINALS)}) part\b"
 
 
 @dataclass(frozen=True)
 class Claim:
     """One thing that the words say.
 
-    ``start`` and ``end`` are characters of the text; ``kind`` is note, chord, hand, count or octave; ``expected`` are the right words, empty where nothing is
-    wrong or nothing sure.
+    ``start`` and ``end`` are characters of the text; ``kind`` is note, octave, chord, hand, finger, count, key, metre or tempo;
+    ``expected`` are the right words, empty where nothing is wrong or nothing sure.
     """
 
     text: str
@@ -66,17 +79,18 @@ class Scope:
     def __init__(self, chart: Chart, arrangement: Arrangement) -> None:
         self.chart = chart
         self.grips = [(p.part, g) for p in arrangement.parts for g in p.grips]
+        self.notes = sorted((n for p in arrangement.parts for n in p.notes), key=lambda n: (n.start, n.midi))
 
     def find_part(self, sentence: str) -> int | None:
         """The part that is named, by its number or by its own name."""
-        numbered = re.search(rf"\bpart\s+({BAR_NUMBER})\b", sentence, re.IGNORECASE)
-        if numbered:
-            return read_count(numbered[1])
+        numbers = {p.number for p in self.chart.parts}
+        found = [(m.start(), read_count(m[1])) for m in re.finditer(rf"\bpart\s+({BAR_NUMBER})\b", sentence, re.IGNORECASE)]
+        found += [(m.start(), ORDINALS.index(m[1].lower()) + 1) for m in re.finditer(_NTH_PART, sentence, re.IGNORECASE)]
         for part in self.chart.parts:
-            name = re.escape(part.name)
-            if len(part.name) > 3 and re.search(rf"\b(?:in|of|now|here is|then) the (?:\w+ )?{name}\b|^\W*the {name}\b", sentence, re.IGNORECASE):
-                return part.number
-        return None
+            named = re.search(rf"\bthe (?:\w+ )?{re.escape(part.name)}\b|^\W*{re.escape(part.name)}[,:]", sentence, re.IGNORECASE)
+            if len(part.name) > 3 and named:
+                found.append((named.start(), part.number))
+        return min((row for row in found if row[1] in numbers), default=(0, None))[1]
 
     def go_to_nth(self, match: re.Match[str], context: Context) -> None:
         """ "The fourth chord", "the last bar": counted within the part that is named, else from the song's beginning."""
@@ -108,7 +122,8 @@ class Scope:
         before = sentence[: row.start]
         mode = "minor" if row.quality.harte == "min" else "major"
         known = any((a.key.tonic, a.key.mode) == (row.name, mode) for a in self.chart.keys)
-        return bool(KEY_BEFORE.search(before)) or (known and bool(IN_KEY.search(before)))
+        spoken = re.search(r"\b(?:major|minor)\b", sentence[row.start : row.end]) and not re.search(r"\b(?:bars?|measures?)\b", before, re.IGNORECASE)
+        return bool(KEY_BEFORE.search(before)) or bool((known or spoken) and IN_KEY.search(before))
 
     def go_to_run(self, match: re.Match[str], context: Context) -> None:
         """ "The last two bars", "the first four bars" of the part that is named, else of the song."""
@@ -126,7 +141,9 @@ class Scope:
         if figure not in ("5", "6", "7", "9") or played:
             return None
         chords = (g.chord for _, g in self.grips)
-        return next((c.quality for c in chords if c and c.root.pitch_class == name.pitch_class and c.quality.suffix == figure), None)
+        known = next((c.quality for c in chords if c and c.root.pitch_class == name.pitch_class and c.quality.suffix == figure), None)
+        # No song goes up to the seventh octave in passing: a chord is meant, though the song has another.
+        return known or (next((q for q in QUALITIES if q.suffix == figure), None) if figure in ("7", "9") else None)
 
     def name_roots(self, sentence: str, found: Sequence[Found], context: Context) -> None:
         """Bare letters that their neighbours make the name of a chord: taken for the chord on that root, where there is one."""
@@ -134,13 +151,17 @@ class Scope:
             if row.is_chord or row.octave is not None:
                 continue
             before = found[i - 1] if i else None
+            if before is not None and not before.is_chord and before.octave is None and goes_on(sentence[before.end : row.start]):
+                continue  # "holds E flat, G and C for four bars": the last of a list of notes
+            rest = found[i + 1 : i + 3]
+            if len(rest) == 2 and _are_listed(sentence, [row, *rest]):
+                continue  # "the chord is D, F sharp, A": its notes
             paired = before is not None and before.is_chord and CHORD_TO_CHORD.fullmatch(sentence[before.end : row.start])
-            if not (paired or CHORD_AFTER.match(sentence, row.end) or CHORD_BEFORE.search(sentence[: row.start])):
+            if not (paired or CHORD_AFTER.match(sentence, row.end) or CHORD_BEFORE.search(sentence[: row.start]) or END_CHORD.search(sentence[: row.start])):
                 continue
             here = [c for g in self.grips_here(context) if (c := g.chord) and c.root.pitch_class == row.name.pitch_class]
             if here:
                 row.quality = here[0].quality
-                row.bass = here[0].bass if here[0].bass_interval else None
 
     def grips_here(self, context: Context) -> list[Grip]:
         """The grips of the bar or part that is named; all where neither is."""
@@ -158,3 +179,9 @@ class Scope:
 
     def meant(self, context: Context) -> list[Grip]:
         return list(context.grips) or self.grips_here(context)
+
+
+def _are_listed(sentence: str, rows: Sequence[Found]) -> bool:
+    """Whether bare notes follow one another as in a list."""
+    bare = all(not r.is_chord and r.octave is None for r in rows)
+    return bare and all(re.fullmatch(r"(?:,|\s)\s*(?:and\s+)?", sentence[a.end : b.start]) for a, b in zip(rows, rows[1:], strict=False))

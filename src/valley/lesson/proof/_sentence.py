@@ -6,20 +6,33 @@ import re
 from collections.abc import Callable, Iterator
 from functools import partial
 
-from valley.lesson.proof._chords import judge_chord, judge_inversion, judge_key
-from valley.lesson.proof._counts import judge_counting, judge_length, judge_place, judge_sum
+from valley.lesson.proof._changes import CHANGES
+from valley.lesson.proof._chords import go_to_end, go_to_final, judge_chord, judge_inversion, judge_key
+from valley.lesson.proof._counts import judge_counting, judge_length, judge_length_of, judge_place, judge_sum
 from valley.lesson.proof._desk import Desk
+from valley.lesson.proof._ends import find_end_notes, judge_end_note
+from valley.lesson.proof._facts import FACTS
+from valley.lesson.proof._fingers import judge_fingers
+from valley.lesson.proof._lists import find_lists, judge_list
 from valley.lesson.proof._names import NameFinder, find_runs
 from valley.lesson.proof._notes import judge_edge, judge_notes
 from valley.lesson.proof._scope import Found
+from valley.lesson.proof._strokes import STROKES
 from valley.lesson.proof._words import (
     BARS,
     BEGINNING,
     EDGE,
+    EDGE_AFTER,
+    EDGE_HAS,
+    END_CHORD,
     EVERY,
+    FINAL,
+    HAS_SIGNS,
+    HEDGED,
     IN_THE_BASS,
     INVERSION,
     LENGTH,
+    LENGTH_ON,
     NEGATED,
     NTH,
     RUN_OF_BARS,
@@ -33,7 +46,7 @@ Act = tuple[int, Callable[[], None]]
 _HANDS = re.compile(r"\b(left|right)(?:\s+hand)?\b|\b(LH|RH)\b|\bboth hands\b|\btogether\b", re.IGNORECASE)
 _PLACE = re.compile(r"\bon\s+(?:(?:beat|count)\s+(?=one|two|three|four|five|six|\d)|(?=\d))(\d|[a-z]+)(\s?&|\s?and\b)?(?!\d)")
 _COUNTING = re.compile(r"\b[Cc]ount(?:ing)?\s+((?:\d\s?(?:&|and|e|a)?[\s,]*)+)")
-_COUNTS = ((LENGTH, 1, judge_length), (_PLACE, 1, judge_place), (SUM, 0, judge_sum), (_COUNTING, 1, judge_counting), (INVERSION, 0, judge_inversion))
+_COUNTS = ((LENGTH, 0, judge_length), (_PLACE, 1, judge_place), (SUM, 0, judge_sum), (_COUNTING, 1, judge_counting), (INVERSION, 0, judge_inversion))
 
 
 def read_sentence(desk: Desk, names: NameFinder) -> None:
@@ -42,7 +55,9 @@ def read_sentence(desk: Desk, names: NameFinder) -> None:
         desk.context.hand, desk.context.grips, desk.context.chord = None, (), None
         return
     _go_to_place(desk)
-    acts = [*_hands(desk), *_names(desk, names), *_counts(desk)]
+    facts = [*_facts(desk)]
+    taken = [span for span, _ in facts]
+    acts = [*_hands(desk), *(act for _, act in facts), *_names(desk, names, taken), *_counts(desk, taken)]
     for _, act in sorted(acts, key=lambda row: row[0]):
         act()
 
@@ -50,6 +65,7 @@ def read_sentence(desk: Desk, names: NameFinder) -> None:
 def _go_to_place(desk: Desk) -> None:
     """The part, bars or chord that the sentence speaks of; they hold until others are named."""
     context, scope = desk.context, desk.scope
+    desk.pinned = False
     plain = re.split(r"\bexcept\b", desk.sentence, maxsplit=1)[0]
     part = scope.find_part(plain)
     bars = [read_count(n) for m in BARS.finditer(plain) for n in m.groups() if n]
@@ -62,6 +78,7 @@ def _go_to_place(desk: Desk) -> None:
         scope.go_to_run(several, context)
     elif counted := NTH.search(plain):
         scope.go_to_nth(counted, context)
+        desk.pinned = bool(context.grips)
     elif BEGINNING.search(plain) and not context.bars:
         context.grips = tuple(desk.grips_here()[:1])
 
@@ -73,29 +90,72 @@ def _hands(desk: Desk) -> Iterator[Act]:
         yield m.start(), partial(setattr, desk.context, "hand", hand)
 
 
-def _names(desk: Desk, names: NameFinder) -> Iterator[Act]:
+def _facts(desk: Desk) -> Iterator[tuple[tuple[int, int], Act]]:
+    """What is said of the song and of how the hands play, each with the words that it takes."""
+    for pattern, judge in (*FACTS, *STROKES, *CHANGES):
+        for m in pattern.finditer(desk.sentence):
+            group = next((g for g in ("said", "times", "both", "list", "n") if m.groupdict().get(g)), 0)
+            yield m.span(group), (m.start(), partial(judge, desk, m))
+
+
+def _overlaps(span: tuple[int, int], taken: list[tuple[int, int]]) -> bool:
+    return any(span[0] < end and start < span[1] for start, end in taken)
+
+
+def _names(desk: Desk, names: NameFinder, taken: list[tuple[int, int]]) -> Iterator[Act]:
     """Keys, the outermost notes, chords and lists of notes. What is denied, or said of every chord, claims nothing."""
     sentence = desk.sentence
-    found = [r for r in names.find(sentence) if not NEGATED.search(sentence[: r.start]) and not EVERY.search(sentence[: r.start])]
+    found = [
+        r
+        for r in names.find(sentence)
+        if not NEGATED.search(sentence[: r.start])
+        and not HEDGED.search(sentence[: r.start])
+        and not EVERY.search(sentence[: r.start])
+        and not _overlaps((r.start, r.end), taken)
+    ]
+    found = [r for r in found if not HAS_SIGNS.match(sentence, r.end)]  # "C minor has three flats": theory, whatever the song's key
     keys = [r for r in found if desk.scope.is_key(r, sentence)]
     yield from ((row.start, partial(judge_key, desk, row)) for row in keys)
     found = _without(found, keys)
+    ends = find_end_notes(desk, found)
+    yield from ((row.start, partial(judge_end_note, desk, row, line, end)) for row, line, end in ends)
+    yield (len(sentence), partial(judge_fingers, desk, list(found)))
+    found = _without(found, [row for row, _, _ in ends])
     desk.scope.name_roots(sentence, found, desk.context)
+    for row in found:
+        if FINAL.search(sentence[: row.start]) and row.octave is None and not re.search(r"\b(?:tune|melody)\b", sentence, re.IGNORECASE):
+            yield row.start, partial(go_to_final, desk)
+        elif (end := END_CHORD.search(sentence[: row.start])) and row.octave is None:
+            yield row.start, partial(go_to_end, desk, end)
+        elif length := LENGTH_ON.search(sentence[: row.start]):
+            yield row.start, partial(judge_length_of, desk, row, length)
     edges = [(r, said[1]) for r in found if not r.is_chord and (said := EDGE.search(sentence[: r.start]))]
+    edges += [(r, said[1]) for r in found if not r.is_chord and (said := EDGE_AFTER.match(sentence, r.end)) and EDGE_HAS.search(sentence[: r.start])]
     edges += [(r, "bass") for r in found if not r.is_chord and IN_THE_BASS.match(sentence, r.end)]
     yield from ((row.start, partial(judge_edge, desk, row, edge)) for row, edge in edges)
     found = _without(found, [row for row, _ in edges])
     desk.named = found
     desk.told = {r.name.pitch_class for r in found if not r.is_chord}
-    for run in find_runs(sentence, found):
-        yield run[0].start, partial(judge_chord, desk, run[0]) if run[0].is_chord else partial(judge_notes, desk, run)
+    for rows in find_lists(sentence, found):
+        one_by_one = partial(_judge_runs, desk, rows)
+        yield rows[0].start, partial(judge_list, desk, rows, one_by_one) if len(rows) > 1 else one_by_one
+
+
+def _judge_runs(desk: Desk, rows: list[Found]) -> None:
+    """Name by name: chords as chords, notes that are told together as a grip."""
+    for run in find_runs(desk.sentence, rows):
+        if run[0].is_chord:
+            judge_chord(desk, run[0])
+        else:
+            judge_notes(desk, run)
 
 
 def _without(rows: list[Found], gone: list[Found]) -> list[Found]:
     return [r for r in rows if all(r is not g for g in gone)]
 
 
-def _counts(desk: Desk) -> Iterator[Act]:
+def _counts(desk: Desk, taken: list[tuple[int, int]]) -> Iterator[Act]:
     for pattern, group, judge in _COUNTS:
         for m in pattern.finditer(desk.sentence):
-            yield m.start(group), partial(judge, desk, m)
+            if not _overlaps(m.span(), taken):
+                yield m.end() if judge is judge_length else m.start(group), partial(judge, desk, m)

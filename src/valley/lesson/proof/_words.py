@@ -68,15 +68,27 @@ SUM = re.compile(
     rf"\b{NUMBER}\s+(eighths?|quarters?|halves|half notes?|sixteenths?)(\s+twice)?\s+(?:fill|make|are|is|=|equals?|give)\s+{NUMBER}\s+beats?", re.IGNORECASE
 )
 LENGTH = re.compile(
-    rf"\b(?:hold|held|holds|keep|keeps|(?<!the )lasts?|for|rings?|gets?|takes?)\b[^.;]{{0,20}}?\b{NUMBER}\s+(beats?|counts?|bars?)\b", re.IGNORECASE
+    rf"\b(?:hold|held|holds|keep|keeps|(?<!the )lasts?|for|rings?|gets?|takes?)\b(?!\s+the\s+first\b)[^.;]{{0,20}}?\b"
+    rf"(?P<n>{NUMBER[1:-1]})\s+(?P<unit>beats?|counts?|bars?)\b"
+    rf"|\b(?:hold|held|holds)\s+(?:it|that|this|them)\s+for\s+(?P<n2>{NUMBER[1:-1]})(?=\s*(?:[.,;!]|$))",
+    re.IGNORECASE,
 )
-BAR_NUMBER = r"(?:\d+|" + "|".join(COUNTED[1:]) + ")"
+LENGTH_ON = re.compile(rf"\b(?P<n>{NUMBER[1:-1]})\s+(?P<unit>beats?|counts?|bars?)\s+(?:on|of|for)\s+(?:the\s+|an?\s+)?$", re.IGNORECASE)
+# Whole numbers as they are said: "96", "ninety-six", "a hundred and twenty".
+_UNITS = {w: i for i, w in enumerate((*COUNTED, "thirteen", "fourteen", "fifteen", "sixteen", "seventeen", "eighteen", "nineteen"))}
+_TENS = {w: 10 * i for i, w in enumerate(("twenty", "thirty", "forty", "fifty", "sixty", "seventy", "eighty", "ninety"), 2)}
+_ONE = "|".join(sorted(_UNITS, key=len, reverse=True))
+_TO_99 = rf"(?:(?:{'|'.join(_TENS)})(?:[ -](?:{_ONE}))?|{_ONE})"
+WHOLE = rf"(?:\d+|(?:a |one )?hundred(?: and {_TO_99}| {_TO_99})?|{_TO_99})(?![A-Za-z])"
+BAR_NUMBER = WHOLE
 BARS = re.compile(rf"\b(?:bars?|measures?)\s+({BAR_NUMBER})(?:\s?(?:-|–|to|and|through)\s?({BAR_NUMBER}))?\b", re.IGNORECASE)
 ORDINALS = ("first", "second", "third", "fourth", "fifth", "sixth", "seventh", "eighth", "ninth", "tenth", "eleventh", "twelfth")
-NTH = re.compile(rf"\b({'|'.join(ORDINALS)}|last)\s+(bar|measure|chord)\b", re.IGNORECASE)
+NTH = re.compile(
+    rf"(?<!(?-i:[A-G]) )(?<!flat )(?<!sharp )(?<!minor )(?<!major )(?<!diminished )\b({'|'.join(ORDINALS)}|last)\s+(bar|measure|chord)\b", re.IGNORECASE
+)
 # Words around a bare letter that make it the name of a chord: "B flat is next", "we open on F", "you've got an F with its octave".
 CHORD_AFTER = re.compile(
-    r"\s+(?:is|comes|follows)\s+(?:next|now|after|up|again)\b|\s+(?:chord|major|minor)\b|\s+with\s+(?:its|an?|the)\s+(?:octave|fifth|third)\b"
+    r"\s*:\s*(?=[A-G])|\s+(?:is|comes|follows)\s+(?:next|now|after|up|again)\b|\s+(?:chord|major|minor)\b|\s+with\s+(?:its|an?|the)\s+(?:octave|fifth|third)\b"
     r"|\s+in\s+(?:root position|(?:first|second) inversion)\b|\s+for\s+\w+\s+(?:beats?|bars?|counts?)\b",
     re.IGNORECASE,
 )
@@ -99,11 +111,29 @@ KEY_BEFORE = re.compile(
 IN_KEY = re.compile(r"\bin\s+$", re.IGNORECASE)
 # Notes that are left belong to the grip before.
 LEAVING = re.compile(r"\b(?:let go of|let|release|lift|leave|take away)\s+(?:the\s+)?$", re.IGNORECASE)
-GOING = re.compile(r"\s+(?:goes|moves|steps|slides|walks|falls|rises|drops|jumps|climbs|comes (?:up|down))\b", re.IGNORECASE)
+MOVED_FROM = re.compile(r"\b(?:moves?|moving|takes?|slides?|shifts?|chang(?:es?|ing)|lift|turn)\s+(?:the\s+)?$", re.IGNORECASE)
+# "The song ends on", "the second part starts with": what is named next is the last or first chord of it.
+END_CHORD = re.compile(
+    r"\b(?:song|piece|we|it|verse|chorus|refrain|bridge|opening|theme|part(?: \w+)?)\s+(?:then |all |finally )?(?P<end>starts?"
+    r"|begins?|opens?|ends?|finish(?:es)?)\s+"
+    r"(?:off\s+)?(?:on|with)\s+(?:(?P<n>" + NUMBER[1:-1] + r")\s+(?P<unit>bars?|beats?)\s+of\s+)?(?:an?\s+|the\s+)?$",
+    re.IGNORECASE,
+)
+GOING = re.compile(r"\s+(?:goes?|moves?|steps?|slides?|walks?|falls?|rises?|drops?|jumps?|climbs?|comes? (?:up|down))\b", re.IGNORECASE)
 BEGINNING = re.compile(r"\bhand (?:begins|starts)\b", re.IGNORECASE)
 CHORD_TO_CHORD = re.compile(r"\s+(?:to|then|and then|and back to)\s+(?:an?\s+|the\s+)?")
-NEGATED = re.compile(r"\b(?:not|isn't|isn’t|never|rather than|instead of|no longer)\s+(?:an?\s+|the\s+|on\s+)*$", re.IGNORECASE)
+NEGATED = re.compile(r"\b(?:not|no|without|isn't|isn’t|never|rather than|instead of|in place of|no longer)\s+(?:an?\s+|the\s+|on\s+)*$", re.IGNORECASE)
 MOVES_TO = re.compile(r"\b(?:up|down|over|across|back|moves?|goes|slides?|steps?|walks?|shifts?)\s+(?:\w+\s+){0,2}?to\s+(?:an?\s+|the\s+)?$", re.IGNORECASE)
+# "Has the A on top", "with a D at the bottom": the outermost key of a hand.
+EDGE_AFTER = re.compile(r"\s+(?:(?:on|at the very|at the) (top|bottom))\b", re.IGNORECASE)
+EDGE_HAS = re.compile(r"\b(?:has|have|with|puts?|keeps?|gets?|is)\s+(?:the\s+|an?\s+)$", re.IGNORECASE)
+FINAL = re.compile(r"\bthe (?:very )?(?:final|last)\s+$", re.IGNORECASE)
+HAS_SIGNS = re.compile(rf"\s+has\s+(?:{WHOLE}|no)\s+(?:sharps?|flats?)\b", re.IGNORECASE)
+# What others play, or could be played, claims nothing of this song.
+HEDGED = re.compile(
+    r"\b(?:most|many|some|other) (?:people|players|versions|recordings)\b(?:(?!\bbut\b)[^.;])*$|\byou (?:could|might|may)\b(?:(?!\bbut\b)[^.;])*$",
+    re.IGNORECASE,
+)
 EDGE = re.compile(
     r"\b(bass(?: note)?|lowest (?:note|key)|bottom (?:note|key)|top (?:note|key)|highest (?:note|key))\b[^.;,]{0,28}?\b(?:is|goes to|moves to|takes|plays)\s+"
     r"(?:an?\s+|the\s+|on\s+)?$",
@@ -113,7 +143,41 @@ CHORD_WORD = re.compile(r"\s?(chord|triad|harmony)\b")
 INVERSION = re.compile(r"(root position|(?:first|second|third) inversion)", re.IGNORECASE)
 ANNOUNCES = re.compile(r"\b(?:plays?|notes?|press|holds?|hand:|with)\s+$")
 ENDS = re.compile(r"\s*(?:$|[.,;:!?)]|and\b|with\b|in\b|on\b)")
-BETWEEN = re.compile(r"[\s,;&–+-]*(?:(?:and|then|up to|down to|to|plus|with)\s+)?(?:the\s+)?(?:note\s+)?")
+BETWEEN = re.compile(r"[\s,;&–+-]*(?:(?:and|then|up to|down to|to|plus|with)\s+)?(?:(?:the|an?)\s+)?(?:note\s+)?")
+
+
+def read_whole(text: str) -> int:
+    """A whole number up to 199, in figures or words.
+
+    >>> read_whole("a hundred and twenty"), read_whole("ninety-six"), read_whole("4")
+    (120, 96, 4)
+    """
+    if text.isdigit():
+        return int(text)
+    total = 0
+    for word in re.split(r"[ -]", text.lower()):
+        total += 100 if word == "hundred" else _TENS.get(word, 0) or (_UNITS.get(word, 0))
+    return total - ("one hundred" in text.lower())
+
+
+def say_whole(number: int) -> str:
+    """In words up to twelve, in figures above."""
+    return COUNTED[number] if 0 <= number < len(COUNTED) else str(number)
+
+
+# What may stand between two names that are told one after the other.
+_FILLER = (
+    r"and|then|next|after that|after|again|back|up|down|to|the|that|with|plus|notes?|in|one|bar|on|above|below|by|an?|it goes|goes|comes|low|high|lastly|last"
+    r"|finally|another|over|also|same|it's|is|by the|followed|your|little|long|short|twice|once more|once|chord|first|another time|later|all|way"
+)
+_BETWEEN = re.compile(rf"[\s,;&–+-]*(?:(?:{_FILLER})\b[\s,;&–+-]*)*", re.IGNORECASE)
+_LINKS = re.compile(r"[,;&–-]|\b(?:and|then|to|next|after|plus|with|again|over|followed)\b", re.IGNORECASE)
+_LONGEST_GAP = 34
+
+
+def goes_on(between: str) -> bool:
+    """Whether a list of names goes on over what stands between two of them: small words, and one that joins."""
+    return len(between) <= _LONGEST_GAP and _BETWEEN.fullmatch(between) is not None and (not between.strip() or _LINKS.search(between) is not None)
 
 
 def is_joined(between: str) -> bool:
@@ -147,7 +211,7 @@ def parse_german(text: str) -> PitchName | None:
 
 def read_count(text: str) -> int:
     """A whole number in figures or words."""
-    return int(text) if text.isdigit() else COUNTED.index(text.lower())
+    return read_whole(text)
 
 
 def read_number(text: str) -> Fraction:

@@ -1,0 +1,110 @@
+"""What changes from one grip to the next: keys that move or stay, the bass alone, a hand that does not move."""
+
+from __future__ import annotations
+
+import re
+
+from valley.lesson.proof._desk import Desk, hand_notes
+from valley.lesson.proof._facts import Fact, fact, settle
+from valley.lesson.proof._playing import hand_said, strokes_of
+from valley.lesson.proof._scope import Found
+from valley.lesson.proof._words import BAR_NUMBER, ORDINALS, WHOLE, read_whole, say_whole
+from valley.model.arrangement import HANDS, LEFT, RIGHT, Grip
+
+
+def _pair(desk: Desk, match: re.Match[str]) -> tuple[Grip, Grip] | None:
+    """The two grips that a change is said of: "from bar 5 to bar 6", "from the first to the second chord", else the one in hand and the next."""
+    grips = [g for _, g in desk.scope.grips]
+    sentence = desk.sentence
+    bars = re.search(rf"\bfrom bar ({BAR_NUMBER}) (?:in)?to (?:bar )?({BAR_NUMBER})\b", sentence, re.IGNORECASE)
+    if bars:
+        ends = [[g for g in grips if desk.scope.chart.grid.place(g.start)[0] == read_whole(b)] for b in bars.groups()]
+        return (ends[0][-1], ends[1][0]) if all(ends) else None
+    nth = re.search(rf"\bfrom the ({'|'.join(ORDINALS)})\b.*?\bto the ({'|'.join(ORDINALS)}|next|last)\b", sentence, re.IGNORECASE)
+    if nth:
+        here = [g for number, g in desk.scope.grips if desk.context.part in (None, number)]
+        at = ORDINALS.index(nth[1].lower())
+        return (here[at], here[at + 1]) if at + 1 < len(here) else None
+    named = [r for r in desk.named if r.start < match.start() and r.octave is None]
+    before = sentence[: match.start()]
+    if len(named) >= 2 and re.search(r"\bfrom\b", before, re.IGNORECASE):
+        one, two = named[-2:]
+        for a, b in zip(grips, grips[1:], strict=False):
+            if (
+                a.chord.root.pitch_class == one.name.pitch_class
+                and b.chord.root.pitch_class == two.name.pitch_class
+                and _bass_fits(one, a)
+                and _bass_fits(two, b)
+            ):
+                return a, b
+        return None
+    return None
+
+
+def _bass_fits(row: Found, grip: Grip) -> bool:
+    return (row.bass is None and not grip.chord.bass_interval) or (row.bass is not None and row.bass.pitch_class == grip.chord.bass.pitch_class)
+
+
+def judge_changes(desk: Desk, match: re.Match[str]) -> None:
+    """ "Only one key changes", "two notes stay": counted between two grips, in the hand that is named, else in the right one or both."""
+    pair = _pair(desk, match)
+    if pair is None:
+        return
+    said = read_whole(match["n"])
+    stays = match["verb"].lower().startswith(("stay", "remain"))
+    counts = []
+    for hand in (hand_said(desk),) if hand_said(desk) else (RIGHT, LEFT, None):
+        one, two = ({n.midi for n in hand_notes(g, hand)} for g in pair)
+        counts.append(len(one & two) if stays else max(len(one - two), len(two - one)))
+    right = counts[0]
+    what = "stay" if stays else "change"
+    settle(desk, match, "said", said in counts, f"{say_whole(right)} {match['noun'].lower().rstrip('s')}{'' if right == 1 else 's'}", f"{right} {what} there")
+
+
+def judge_only_bass(desk: Desk, match: re.Match[str]) -> None:
+    pair = _pair(desk, match)
+    if pair is None:
+        return
+    moved = [h for h in HANDS if {n.midi for n in hand_notes(pair[0], h)} != {n.midi for n in hand_notes(pair[1], h)}]
+    settle(desk, match, 0, moved == [LEFT], "the right hand changes too" if RIGHT in moved else "nothing changes", "the right hand does not stay", "note")
+
+
+def judge_hand_changes(desk: Desk, match: re.Match[str]) -> None:
+    pair = _pair(desk, match)
+    if pair is None:
+        return
+    hand = match[1].lower()
+    one, two = ({n.midi for n in hand_notes(g, hand)} for g in pair)
+    settle(desk, match, 2, one != two, f"the {hand} hand stays", f"the {hand} hand keeps its keys there", "note")
+
+
+def judge_stillness(desk: Desk, match: re.Match[str]) -> None:
+    """ "The right hand doesn't move" in the bars that are named."""
+    bars = desk.context.bars
+    if len(bars) < 2:
+        return
+    first = None
+    for bar in bars:
+        keys = {k for _, struck in strokes_of(desk, bar, match["hand"].lower()) for k in struck}
+        first = first or keys
+        if keys and keys != first:
+            settle(desk, match, "claim", False, f"it moves in bar {bar}", f"the {match['hand'].lower()} hand plays other keys in bar {bar}", "note")
+            return
+    settle(desk, match, "claim", True, "", "", "note")
+
+
+CHANGES: tuple[Fact, ...] = (
+    (
+        fact(
+            rf"\b(?:only|just)?\s*(?P<said>(?P<n>{WHOLE})\s+(?P<noun>keys?|notes?|fingers?))\s+(?:(?:has|have) to )?(?P<verb>changes?"
+            rf"|moves?|stays?|remains?|differs?)\b"
+        ),
+        judge_changes,
+    ),
+    (fact(r"\bonly the bass (?:note )?(?:changes|moves)\b"), judge_only_bass),
+    (fact(r"\bthe (left|right) hand (changes|moves)\b(?! (?:to|up|down|from|back|on))"), judge_hand_changes),
+    (
+        fact(r"\b(?P<hand>left|right)(?: hand)?\s+(?P<claim>(?:doesn't|doesn’t|does not|never) (?:move|change)s?|stays (?:put|where it is|the same))\b"),
+        judge_stillness,
+    ),
+)

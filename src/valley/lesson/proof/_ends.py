@@ -1,0 +1,74 @@
+"""The first, last, highest or lowest note of the tune, of a hand, or of all."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+
+from valley.lesson.proof._desk import Desk
+from valley.lesson.proof._facts import fact
+from valley.lesson.proof._lines import row_midi
+from valley.lesson.proof._playing import bars_here
+from valley.lesson.proof._scope import Found
+from valley.model.arrangement import HANDS, RIGHT, PlayedNote
+from valley.theory.naming import AGREES, CONTRADICTS
+from valley.theory.pitch import parse_pitch
+
+
+def _tune_of(desk: Desk, notes: Sequence[PlayedNote], bars: set[int]) -> list[tuple[str, int]]:
+    chart = desk.scope.chart
+    tune = [(chart.keys[0].key.spell(n.midi % 12).at(n.midi), n.midi) for n in chart.melody if chart.grid.place(n.start)[0] in bars]
+    return tune or [(n.pitch, n.midi) for n in notes if n.hand == RIGHT]
+
+
+def judge_end_note(desk: Desk, row: Found, line: str, end: str) -> None:
+    """The first, last, highest or lowest note of the tune, of a hand or of everything, in the bars or part that the words are about."""
+    bars = set(bars_here(desk))
+    place = desk.scope.chart.grid.place
+    here = [n for n in desk.scope.notes if place(n.start)[0] in bars and not n.grace]
+    if line == "tune":
+        pool = _tune_of(desk, here, bars)
+    else:
+        hand = line if line in HANDS else None
+        pool = [(n.pitch, n.midi) for n in here if hand in (None, n.hand)]
+    if not pool:
+        return
+    if end in ("first", "last"):
+        notes = [pool[0 if end == "first" else -1]]
+        if line != "tune":  # a stroke of several keys begins or ends with any of them
+            start = here[0 if end == "first" else -1].start
+            notes = [(n.pitch, n.midi) for n in here if n.start == start and (line not in HANDS or n.hand == line)] or notes
+    else:
+        notes = [max(pool, key=lambda p: p[1]) if end == "highest" else min(pool, key=lambda p: p[1])]
+    kind = "octave" if row.octave is not None else "note"
+    if any(midi % 12 == row.name.pitch_class and (row.octave is None or midi == row_midi(row)) for _, midi in notes):
+        desk.claim(row.start, row.end, kind, AGREES)
+        return
+    pitch = notes[0][0]
+    right = desk.say_pitch(pitch) if row.octave is not None else desk.say(parse_pitch(pitch)[0])
+    desk.claim(row.start, row.end, kind, CONTRADICTS, right, f"the {end} note there is {desk.say_pitch(pitch)}")
+
+
+_LINE = r"(?P<line>tune|melody|theme|song|piece|left hand|right hand|left|right|verse|chorus|refrain|bridge|part)"
+END_NOTE = (
+    fact(rf"\b{_LINE}\b[^.;,]{{0,30}}?\b(?P<end>starts|begins|ends)\s+(?:up\s+)?(?:on|with)\s+(?:an?\s+|the\s+|note\s+)*$"),
+    fact(rf"\b(?P<end>first|last|highest|lowest)\s+(?:note|key)\s+(?:of|in)\s+(?:the\s+)?(?:whole\s+)?{_LINE}\b[^.;,]{{0,30}}?\bis\s+(?:an?\s+|the\s+)*$"),
+    fact(r"\bthe (?P<end>highest|lowest) note (?:of all |here )?is (?:an?\s+|the\s+)*(?P<line>)$"),
+)
+_ENDS = {"starts": "first", "begins": "first", "ends": "last"}
+
+
+def find_end_notes(desk: Desk, found: Sequence[Found]) -> list[tuple[Found, str, str]]:
+    """Names that are said to be the first, last, highest or lowest note of something."""
+    rows = []
+    for row in found:
+        if row.is_chord:
+            continue
+        for pattern in END_NOTE:
+            if m := pattern.search(desk.sentence[: row.start]):
+                word = m["line"].lower()
+                if word in ("song", "piece", "verse", "chorus", "refrain", "bridge", "part") and m["end"].lower() in _ENDS:
+                    continue  # a song begins and ends on chords
+                line = "tune" if word in ("tune", "melody", "theme") else word.split()[0] if word.startswith(("left", "right")) else ""
+                rows.append((row, line, _ENDS.get(m["end"].lower(), m["end"].lower())))
+                break
+    return rows

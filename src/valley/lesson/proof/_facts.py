@@ -1,0 +1,219 @@
+"""Facts of the whole song that are said in passing: signature, metre, tempo, parts and their lengths, how many chords, what returns unchanged."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Callable
+from statistics import median
+
+from valley.lesson.proof._desk import Desk
+from valley.lesson.proof._words import BAR_NUMBER, ORDINALS, WHOLE, read_whole, say_whole
+from valley.model.arrangement import HANDS
+from valley.theory.key import Key
+from valley.theory.naming import AGREES, CONTRADICTS
+from valley.theory.pitch import parse_name
+
+Fact = tuple[re.Pattern[str], Callable[[Desk, re.Match[str]], None]]
+_NEAR_TEMPO = 0.06  # "about a hundred" is said of 96
+
+
+def fact(words: str) -> re.Pattern[str]:
+    """How a fact is said."""
+    return re.compile(words, re.IGNORECASE)
+
+
+def settle(desk: Desk, match: re.Match[str], group: int | str, right: bool, expected: str, message: str, kind: str = "count") -> None:
+    """Claim the words of a group: right, or wrong with the right words."""
+    start, end = match.span(group)
+    if right:
+        desk.claim(start, end, kind, AGREES)
+    else:
+        desk.claim(start, end, kind, CONTRADICTS, expected, message)
+
+
+def judge_signature(desk: Desk, match: re.Match[str]) -> None:
+    """ "Two sharps": of the key that the sentence names, else of the song's where the words are."""
+    named = re.search(r"\b([A-G])(?:[ -]?(flat|sharp)| ?([b#♭♯]))? (major|minor)\b", desk.sentence[: match.start()])
+    key = _key_here(desk)
+    if named and re.search(r"\bhas\b", desk.sentence[named.end() : match.start()]):
+        sign = {"flat": "b", "sharp": "#", "b": "b", "#": "#", "♭": "b", "♯": "#"}.get(named[2] or named[3] or "", "")
+        key = Key(parse_name(named[1] + sign), named[4])
+    said = 0 if match[1].lower() == "no" else read_whole(match[1])
+    sharps = match[2].lower().startswith("sharp")
+    right = said == max(0, key.signature if sharps else -key.signature)
+    count = abs(key.signature)
+    sign = "sharp" if key.signature > 0 else "flat"
+    words = f"{say_whole(count)} {sign}{'' if count == 1 else 's'}" if count else "no sharp or flat"
+    settle(desk, match, 0, right, words, f"{desk.say_key(key)} has {words}", "key")
+
+
+def _key_here(desk: Desk) -> Key:
+    chart, bars = desk.scope.chart, desk.context.bars
+    return chart.key_at(chart.grid.bar_start(bars[0])) if bars else chart.keys[0].key
+
+
+def judge_metre(desk: Desk, match: re.Match[str]) -> None:
+    meters = {desk.scope.chart.grid.meter_of(b).name for b in range(1, desk.scope.chart.grid.bars + 1)}
+    main = desk.scope.chart.grid.main_meter.name
+    said = match["word"].lower() if "word" in match.re.groupindex and match["word"] else ""
+    if said == "waltz":
+        settle(desk, match, "word", any(m in ("3/4", "6/8") for m in meters), main, f"the song is in {main}", "metre")
+        return
+    top, bottom = read_whole(match["top"]), {"quarter": 4, "eighth": 8, "half": 2}.get(match["bottom"].lower().removesuffix("s"), 0)
+    bottom = bottom or read_whole(match["bottom"])
+    settle(desk, match, "both", f"{top}/{bottom}" in meters, main, f"the song is in {main}", "metre")
+
+
+def judge_beats_of_a_bar(desk: Desk, match: re.Match[str]) -> None:
+    grid = desk.scope.chart.grid
+    meter = grid.meter_of(desk.context.bars[0] if desk.context.bars else 1)
+    said = read_whole(match["n"])
+    eighths = meter.beats * (3 if meter.division == 3 else 2)
+    fits = {meter.beats, *([eighths] if meter.division == 3 else [])}
+    if "eighth" in match["unit"].lower():
+        fits, right = {eighths}, eighths
+    else:
+        right = meter.beats
+    settle(desk, match, "said", said in fits, f"{right} {match['unit'].lower().removesuffix('s')}s", f"a bar of {meter.name} has {right}", "metre")
+
+
+_AT_TEMPO = fact(r"full speed|up to speed|original|real tempo|final|tempo (?:is|of)|recording|up to tempo")
+_PRACTICE = fact(r"practi[sc]e|slow|start|first|before|easy|begin|half|try")
+
+
+def judge_tempo(desk: Desk, match: re.Match[str]) -> None:
+    beats = desk.scope.chart.grid.beats
+    tempo = 60 / median(b - a for a, b in zip(beats, beats[1:], strict=False))
+    said = float(read_whole(match["n"]))
+    factors = (1.0, 1.5, 3.0) if desk.scope.chart.grid.main_meter.division == 3 else (1.0,)
+    right = any(abs(said - tempo * f) <= _NEAR_TEMPO * tempo * f for f in factors)
+    if not right and said < tempo and _PRACTICE.search(desk.sentence) and not _AT_TEMPO.search(desk.sentence):
+        return  # a pace to practise at
+    settle(desk, match, "n", right, f"{round(tempo)}", f"the song goes at about {round(tempo)} beats a minute", "tempo")
+
+
+def judge_part_count(desk: Desk, match: re.Match[str]) -> None:
+    parts = desk.scope.chart.parts
+    taught = [p for p in parts if p.same_as is None]
+    said = read_whole(match["n"])
+    settle(desk, match, "said", said in (len(parts), len(taught)), f"{say_whole(len(parts))} parts", f"the song has {len(parts)} parts")
+
+
+def judge_part_length(desk: Desk, match: re.Match[str]) -> None:
+    """ "The verse is eight bars long": of the part that is named before it, of the whole song where that is."""
+    chart, before = desk.scope.chart, desk.sentence[: match.start("n")]
+    said = read_whole(match["n"])
+    if re.search(r"\b(?:song|piece|total|altogether|all in all)\b", desk.sentence, re.IGNORECASE) and not re.search(r"\beach\b", before, re.IGNORECASE):
+        lengths = {chart.grid.bars}
+    else:
+        part = _part_named(desk, before) or (desk.context.part if not re.search(r"\beach\b", before, re.IGNORECASE) else None)
+        lengths = {p.bars for p in chart.parts if part in (None, p.number)}
+    right = min(lengths, key=lambda n: abs(n - said), default=said)
+    settle(desk, match, "said", said in lengths, f"{say_whole(right)} bars", f"it has {right} bars")
+
+
+def _part_named(desk: Desk, words: str) -> int | None:
+    """The part that words name last, by its number or name."""
+    found: list[tuple[int, int]] = [(m.start(), read_whole(m[1])) for m in re.finditer(rf"\bpart ({BAR_NUMBER})\b", words, re.IGNORECASE)]
+    found += [(m.start(), ORDINALS.index(m[1].lower()) + 1) for m in re.finditer(rf"\b({'|'.join(ORDINALS)}) part\b", words, re.IGNORECASE)]
+    for part in desk.scope.chart.parts:
+        found += [(m.start(), part.number) for m in re.finditer(rf"\b{re.escape(part.name)}\b", words, re.IGNORECASE) if len(part.name) > 3]
+    return max(found, key=lambda row: (row[0], -row[1]))[1] if found else None
+
+
+def judge_chord_count(desk: Desk, match: re.Match[str]) -> None:
+    chart = desk.scope.chart
+    part = _part_named(desk, desk.sentence) or desk.context.part
+    bars = desk.context.bars
+    chords = (
+        [c.chord for b in bars for c in chart.sounding_in(b) if c.chord]
+        if bars
+        else [c.chord for p in chart.parts if part in (None, p.number) for c in chart.chords_of(p) if c.chord]
+    )
+    fits = {len(set(chords)), len({c.root.pitch_class for c in chords}), len({(c.root, c.quality) for c in chords})}
+    if not re.search(r"different", match[0], re.IGNORECASE):
+        fits |= {len(chords)}
+    said, right = read_whole(match["n"]), len(set(chords))
+    settle(desk, match, "said", said in fits, f"{say_whole(right)} chords", f"there are {right} different ones, {len(chords)} one after the other")
+
+
+def judge_same_bars(desk: Desk, match: re.Match[str]) -> None:
+    """ "Bars five to eight are the same as bars one to four": every note of the hand that is named, of both else."""
+    grid = desk.scope.chart.grid
+    if match["a"]:
+        first, model = _range(match["a"], match["b"]), _range(match["c"], match["d"])
+        span: int | str = "claim"
+    else:
+        first, model = _range(match["e"], None), _range(match["f"], None)
+        span = "claim2"
+    if len(first) == 1 and len(model) > 1:
+        return
+    hands = (desk.context.hand,) if desk.context.hand else HANDS
+    for bar, other in zip(first, model, strict=False):
+        for hand in hands:
+            mine, theirs = (
+                [(n.start - grid.bar_start(b), n.midi) for n in desk.scope.notes if n.hand == hand and grid.place(n.start)[0] == b] for b in (bar, other)
+            )
+            if mine != theirs:
+                settle(desk, match, span, False, f"bar {bar} differs", f"the {hand} hand of bar {bar} is not that of bar {other}", "note")
+                return
+    settle(desk, match, span, True, "", "", "note")
+
+
+def _range(first: str, last: str | None) -> range:
+    a = read_whole(first)
+    return range(a, (read_whole(last) if last else a) + 1)
+
+
+def judge_relative(desk: Desk, match: re.Match[str]) -> None:
+    """ "The relative minor of F is D minor" is theory, not this song: it is judged by the circle of fifths."""
+    signs = {"flat": "b", "sharp": "#"}
+    names = [parse_name(match[i].upper() + signs.get((match[i + 1] or "").lower(), "")) for i in (2, 4)]
+    mode = match[1].lower()
+    right = names[0].up(3 if mode == "minor" else -3)
+    settle(desk, match, 4, names[1] == right, f"{desk.say(right)} {mode}", f"the relative {mode} of {desk.say(names[0])} is {desk.say(right)}", "key")
+
+
+_KEY_NAME = r"([A-G])(?:[ -]?(flat|sharp))?(?: (?:major|minor))?"
+_PER_BAR = r"(?:to|in|per|for)\s+(?:a|the|every|each|one)?\s*(?:bar|measure)s?"
+_BEATS = rf"(?P<said>(?P<n>{WHOLE})\s+(?:big\s+|main\s+)?(?P<unit>beats?|counts?|eighth notes?|eighths))"
+FACTS: tuple[Fact, ...] = (
+    (fact(rf"\b({WHOLE}|no)\s+(sharps?|flats?)\b(?!\s+(?:keys?|chords?|major|minor))"), judge_signature),
+    (
+        fact(
+            rf"\b(?:in|a|metre is|meter is|time is|signature is|it's)\s+(?P<both>(?P<top>{WHOLE})(?:\s|-|/)(?P<bottom>four|eight|two|4|8|2"
+            rf"|quarters|eighths|halves))\b(?!\s*(?:beats|bars|times|-bar|measures|chords|notes))"
+        ),
+        judge_metre,
+    ),
+    (fact(r"\b(?P<word>waltz)\b(?P<both>)(?P<top>)(?P<bottom>)"), judge_metre),
+    (fact(rf"{_BEATS}\s+{_PER_BAR}"), judge_beats_of_a_bar),
+    (fact(rf"\b(?:every|each|a) (?:bar|measure) has (?:got )?{_BEATS}"), judge_beats_of_a_bar),
+    (fact(rf"\bwaltz time\b[^.]*?\b{_BEATS}"), judge_beats_of_a_bar),
+    (fact(rf"(?P<n>{WHOLE})\s+(?:bpm|beats (?:per|a|to the|in a) minute)\b"), judge_tempo),
+    (fact(rf"\btempo (?:here )?(?:is|of|at)\s+(?:about |around |roughly |set to )*(?P<n>{WHOLE})\b"), judge_tempo),
+    (
+        fact(
+            rf"\b(?:has|have|got|there are|into|consists of|made of|with)\s+(?:only |just |basically )?(?P<said>"
+            rf"(?P<n>{WHOLE})\s+(?:numbered |different )?(?:parts|sections))\b"
+        ),
+        judge_part_count,
+    ),
+    (
+        fact(
+            rf"\b(?:is|are|takes?|has|have|lasts|runs? for|there are)\s+(?:only |just |about |exactly )?(?P<said>(?P<n>{WHOLE})\s+(?:bars"
+            rf"|measures))\b(?:\s+(?:long|in total|altogether))?"
+        ),
+        judge_part_length,
+    ),
+    (fact(rf"\b(?:there are|has|have|got|only|just|uses|with)\s+(?P<said>(?P<n>{WHOLE})\s+(?:different |new )?chords)\b"), judge_chord_count),
+    (
+        fact(
+            rf"\bbars?\s+(?P<a>{BAR_NUMBER})(?:\s*(?:-|–|to|and|through)\s*(?P<b>{BAR_NUMBER}))?\s+(?:is|are)\s+(?P<claim>(?:exactly\s+)?the same as\s+bars?\s+"
+            rf"(?P<c>{BAR_NUMBER})(?:\s*(?:-|–|to|and|through)\s*(?P<d>{BAR_NUMBER}))?)|\bbars?\s+(?P<e>{BAR_NUMBER})\s+and\s+"
+            rf"(?P<f>{BAR_NUMBER})\s+are\s+(?P<claim2>(?:exactly\s+)?the same)\b"
+        ),
+        judge_same_bars,
+    ),
+    (re.compile(rf"\brelative (major|minor) of {_KEY_NAME} is {_KEY_NAME}"), judge_relative),
+)

@@ -1,0 +1,219 @@
+"""A list of names told in order, read by the line of the music that it follows best.
+
+A teacher who says "C, B, B flat, A" can mean four notes of a hand, four basses, a scale or four chords. Words around the list say which ("the tune", "the
+bass walks", "the chords are"); where they leave it open the reading with the fewest slips is taken, and the grip at hand is one of the readings.
+"""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass
+
+from valley.lesson.proof import _lines
+from valley.lesson.proof._desk import UNKNOWN, Desk
+from valley.lesson.proof._lines import Item, Line, lines_here
+from valley.lesson.proof._scope import Found
+from valley.lesson.proof._words import GOING, goes_on
+from valley.theory.naming import AGREES, CONTRADICTS, PARTLY
+
+_CUES = (
+    (_lines.SCALE, re.compile(r"\bscales?\b", re.IGNORECASE)),
+    (_lines.SIGNATURE, re.compile(r"\b(?:sharps|flats|signature|one (?:sharp|flat))\b", re.IGNORECASE)),
+    (_lines.CHORDS, re.compile(r"\b(?:chords (?:of|in|are|go|for|here)|chords?:|first \w+ chords|progression|harmony)", re.IGNORECASE)),
+    (_lines.TUNE, re.compile(r"\b(?:tune|melody|sing(?:er|s)?)\b", re.IGNORECASE)),
+    (_lines.BASS, re.compile(r"\bbass\b(?! clef)", re.IGNORECASE)),
+)
+_FROM = re.compile(r"\bfrom\s+(?:the\s+|an?\s+)*$", re.IGNORECASE)
+_ORDER = re.compile(
+    r"\b(?:walks?|steps?|stepping|climbs?|rolls?|alternat\w+|repeats?|figure|pattern|comes? (?:back )?down|goes? (?:up|down|back)|rises?|falls?"
+    r"|one on each|one after|in that order|in this order|descends?|ascends?|runs?|moves? (?:up|down))\b",
+    re.IGNORECASE,
+)
+
+
+@dataclass(frozen=True)
+class Reading:
+    """A line with the place at which the list fits it best, and where it does not."""
+
+    line: Line
+    at: int
+    wrong: tuple[int, ...]
+
+
+def find_lists(sentence: str, found: Sequence[Found]) -> list[list[Found]]:
+    """Names that are told one after the other, with nothing but small words between them."""
+    lists: list[list[Found]] = []
+    for row in found:
+        last = lists[-1][-1] if lists else None
+        if last and goes_on(sentence[last.end : row.start]):
+            lists[-1].append(row)
+        else:
+            lists.append([row])
+    return lists
+
+
+def judge_list(desk: Desk, rows: list[Found], otherwise: Callable[[], None]) -> None:
+    """Take the reading of a list with the fewest slips; ``otherwise`` reads it as grips and chords, name by name."""
+    if GOING.match(desk.sentence, rows[-1].end):
+        otherwise()  # "the E and the C move down": keys that are left
+        return
+    if len(rows) == 2 and _FROM.search(desk.sentence[: rows[0].start]):
+        _judge_way(desk, rows, otherwise)
+        return
+    cue = _cue_of(desk, rows)
+    best = _best_line(desk, rows, cue)
+    if best and cue in (_lines.SCALE, _lines.SIGNATURE, _lines.TUNE):
+        if _near(best, rows, sure=True):
+            _tell(desk, rows, best)
+        else:
+            otherwise()
+        return
+    slips = _try(desk, otherwise)
+    placed = bool(desk.context.bars and desk.context.hand) and (bool(_ORDER.search(desk.sentence)) or _one_by_one(desk))
+    if best is None or (best.wrong and not placed and not _near(best, rows, sure=cue is not None or _in_order(desk, rows))):
+        otherwise()
+    elif len(best.wrong) < slips or placed or _in_order(desk, rows) or cue:
+        _tell(desk, rows, best)
+    else:
+        otherwise()
+
+
+def _judge_way(desk: Desk, rows: list[Found], otherwise: Callable[[], None]) -> None:
+    """ "From C down to G": the first may still lie in the bar before."""
+    bars = desk.context.bars
+    if bars:
+        desk.context.bars = (max(1, bars[0] - 1), *bars)
+    readings = [r for line in lines_here(desk) if line.kind not in (_lines.SCALE, _lines.SIGNATURE) for r in _read(line, rows) if not r.wrong]
+    desk.context.bars = bars
+    if readings:
+        _tell(desk, rows, readings[0])
+    else:
+        otherwise()
+
+
+def _cue_of(desk: Desk, rows: Sequence[Found]) -> str | None:
+    before = desk.sentence[: rows[0].start]
+    found = [(m.end(), kind) for kind, pattern in _CUES for m in pattern.finditer(before)]
+    if found:
+        return max(found)[1]
+    after = desk.sentence[rows[-1].end :]
+    if re.match(r"[\s,]*(?:that's|this is|is|are)\s+(?:the\s+)?(?:whole\s+)?(?:bass|scale|tune|melody)\b", after, re.IGNORECASE):
+        return next((kind for kind, pattern in _CUES if pattern.search(after[:40])), None)
+    return _lines.CHORDS if sum(r.is_chord for r in rows) >= 2 else None
+
+
+def _one_by_one(desk: Desk) -> bool:
+    """Whether the hand in question plays one key at a time in the bars that are named: what is listed of it is an order."""
+    place = desk.scope.chart.grid.place
+    starts = [n.start for n in desk.scope.notes if n.hand == desk.context.hand and not n.grace and place(n.start)[0] in desk.context.bars]
+    return len(starts) >= 2 and len(set(starts)) == len(starts)
+
+
+def _in_order(desk: Desk, rows: Sequence[Found]) -> bool:
+    return bool(_ORDER.search(desk.sentence)) or _repeats(rows)
+
+
+def _repeats(rows: Sequence[Found]) -> bool:
+    """Whether a name comes again: a grip is told once."""
+    return len(rows) >= 3 and len({(str(r.name), r.octave) for r in rows}) < len(rows)
+
+
+def _near(reading: Reading, rows: Sequence[Found], *, sure: bool) -> bool:
+    return len(reading.wrong) <= (max(1, len(rows) // 2) if sure and len(rows) >= 2 else len(rows) // 4)
+
+
+def _best_line(desk: Desk, rows: Sequence[Found], cue: str | None) -> Reading | None:
+    readings = [r for line in lines_here(desk) if _may(line, rows, cue, desk) for r in _read(line, rows)]
+    # A short list that nothing ties to a place may agree with the song, but cannot be against it.
+    if not desk.context.bars and desk.context.part is None and cue is None and len(rows) < 4 and not any(r.is_chord for r in rows):
+        readings = [r for r in readings if not r.wrong and len(rows) == 3 and not desk.context.grips]
+    return min(readings, key=lambda r: (len(r.wrong), r.at > 0, r.line.kind != _lines.STROKES, r.at), default=None)
+
+
+def _may(line: Line, rows: Sequence[Found], cue: str | None, desk: Desk) -> bool:
+    chordal = any(r.is_chord for r in rows)
+    if chordal != (line.kind == _lines.CHORDS) and (chordal or cue == _lines.CHORDS or not _spans_bars(desk)):
+        return False
+    if line.kind == _lines.SIGNATURE and cue != _lines.SIGNATURE:
+        return False
+    if line.kind == _lines.TUNE and desk.context.hand and cue != _lines.TUNE:
+        return False
+    if line.kind == _lines.SCALE and cue != _lines.SCALE:
+        return len(rows) >= 7
+    return cue is None or line.kind == cue or (cue == _lines.TUNE and line.kind == _lines.TOP and not desk.scope.chart.melody)
+
+
+def _spans_bars(desk: Desk) -> bool:
+    return len(desk.context.bars) != 1
+
+
+def _read(line: Line, rows: Sequence[Found]) -> list[Reading]:
+    strict = any(r.quality for r in rows)
+    if line.unordered:
+        wrong = tuple(i for i, r in enumerate(rows) if not any(item.fits(r, strict=strict) for item in line.items))
+        return [Reading(line, 0, wrong)]
+    readings = []
+    for at in line.places:
+        window = line.items[at : at + len(rows)]
+        wrong = tuple(i for i, r in enumerate(rows) if i >= len(window) or not window[i].fits(r, strict=strict))
+        # Only a list that fits whole may begin in the middle of a line.
+        if not wrong or at == 0:
+            readings.append(Reading(line, at, wrong))
+    return readings
+
+
+def _try(desk: Desk, judge: Callable[[], None]) -> float:
+    """How many slips a reading would find, without taking it."""
+    context = desk.context
+    before = (context.bars, context.part, context.hand, context.grips, context.chord, list(context.claims))
+    listed, told = set(desk.listed), set(desk.told)
+    judge()
+    new = context.claims[len(before[5]) :]
+    context.bars, context.part, context.hand, context.grips, context.chord = before[:5]
+    context.claims[:] = before[5]
+    desk.listed, desk.told = listed, told
+    return sum(0.5 if c.verdict == UNKNOWN else float(c.verdict != AGREES) for c in new)
+
+
+def _tell(desk: Desk, rows: Sequence[Found], reading: Reading) -> None:
+    for i, row in enumerate(rows):
+        kind = "chord" if reading.line.kind == _lines.CHORDS else "octave" if row.octave is not None else "note"
+        item = _meant(reading, rows, i)
+        if i not in reading.wrong:
+            if item and str(item.name) != str(row.name):
+                desk.claim(row.start, row.end, kind, PARTLY, _say(desk, item, row), f"it is written {_say(desk, item, row)} here")
+            else:
+                desk.claim(row.start, row.end, kind, AGREES)
+        elif item is None:
+            desk.claim(row.start, row.end, kind, UNKNOWN, message="the list goes on longer than the music there")
+        else:
+            right = _say(desk, item, row)
+            desk.claim(row.start, row.end, kind, CONTRADICTS, right, f"{_NAMES[reading.line.kind]} {right} there")
+
+
+_NAMES = {
+    _lines.TUNE: "the tune goes on with",
+    _lines.SCALE: "the scale has",
+    _lines.BASS: "the bass is",
+    _lines.CHORDS: "the chord is",
+    _lines.STROKES: "the hand plays",
+    _lines.TOP: "the hand plays",
+    _lines.SIGNATURE: "the key has",
+}
+
+
+def _meant(reading: Reading, rows: Sequence[Found], index: int) -> Item | None:
+    if not reading.line.unordered:
+        at = reading.at + index
+        return reading.line.items[at] if at < len(reading.line.items) else None
+    row = rows[index]
+    same = next((item for item in reading.line.items if item.fits(row, strict=False)), None)
+    left = [item for item in reading.line.items if not any(item.fits(r, strict=False) for r in rows)]
+    return same or (left[0] if left else None)
+
+
+def _say(desk: Desk, item: Item, row: Found) -> str:
+    if item.chord is not None:
+        return desk.say_chord(item.chord)
+    return desk.say_pitch(item.name.at(item.midi)) if row.octave is not None and item.midi is not None else desk.say(item.name)

@@ -1,0 +1,38 @@
+"""What the hands do in the bars that words are about: which hand, which strokes."""
+
+from __future__ import annotations
+
+import re
+from fractions import Fraction
+from itertools import groupby
+
+from valley.lesson.proof._desk import Desk
+from valley.model.arrangement import HANDS
+
+Stroke = tuple[Fraction, frozenset[int]]
+
+
+def bars_here(desk: Desk) -> list[int]:
+    """The bars that the words are about: those named, else those of the part, else all."""
+    if desk.context.bars:
+        return list(desk.context.bars)
+    part = desk.context.part
+    return [b for p in desk.scope.chart.parts if part in (None, p.number) for b in range(p.start_bar, p.end_bar + 1)]
+
+
+def hand_said(desk: Desk) -> str | None:
+    """The hand that the sentence speaks of, before or after what it claims; else the one that was named last."""
+    named = {m[1].lower() for m in re.finditer(r"\b(left|right)(?: hand)?\b", desk.sentence, re.IGNORECASE)}
+    return named.pop() if len(named) == 1 else desk.context.hand
+
+
+def hands_said(desk: Desk) -> tuple[str, ...]:
+    """That hand, or both."""
+    hand = hand_said(desk)
+    return (hand,) if hand else HANDS
+
+
+def strokes_of(desk: Desk, bar: int, hand: str) -> list[Stroke]:
+    """What a hand strikes in a bar: the beat and its keys."""
+    notes = [n for n in desk.scope.notes if n.hand == hand and not n.grace and desk.scope.chart.grid.place(n.start)[0] == bar]
+    return [(start, frozenset(n.midi for n in group)) for start, group in groupby(notes, key=lambda n: n.start)]

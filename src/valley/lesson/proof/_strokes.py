@@ -1,0 +1,136 @@
+"""Notes in a bar, how often something comes, and the steps of the chord that a hand goes through."""
+
+from __future__ import annotations
+
+import re
+from collections import Counter
+from collections.abc import Sequence
+from itertools import groupby
+
+from valley.lesson.proof._desk import Desk
+from valley.lesson.proof._facts import Fact, fact, settle
+from valley.lesson.proof._playing import bars_here, hands_said, strokes_of
+from valley.lesson.proof._words import WHOLE, read_whole, say_whole
+from valley.theory.naming import AGREES, CONTRADICTS
+
+_TIMES = rf"(?:{WHOLE}\s+times|once|twice|thrice)"
+
+
+def judge_notes_of_a_bar(desk: Desk, match: re.Match[str]) -> None:
+    """ "Eight notes per bar": strokes or keys of a hand in a bar."""
+    said = read_whole(match["n"])
+    counts: Counter[int] = Counter()
+    fits: set[int] = set()
+    for bar in bars_here(desk):
+        for hand in hands_said(desk):
+            strokes = strokes_of(desk, bar, hand)
+            counts[len(strokes)] += 1
+            fits |= {len(strokes), len({k for _, keys in strokes for k in keys}), sum(len(keys) for _, keys in strokes)}
+    if counts:
+        right = counts.most_common(1)[0][0]
+        settle(desk, match, "said", said in fits, f"{say_whole(right)} notes", f"{right} are struck there")
+
+
+def judge_times(desk: Desk, match: re.Match[str]) -> None:
+    """ "Four times": how often a hand strikes the same keys in a row, or how often a figure comes in a bar."""
+    word = match["times"].lower()
+    said = {"once": 1, "twice": 2, "thrice": 3}.get(word) or read_whole(word.removesuffix(" times"))
+    fits: Counter[int] = Counter()
+    for bar in bars_here(desk):
+        for hand in hands_said(desk):
+            strokes = [keys for _, keys in strokes_of(desk, bar, hand)]
+            counts = _repeats(strokes)
+            row = next((r for r in reversed(desk.named) if r.end <= match.start("times") and not r.is_chord), None)
+            if row is not None:  # "the D is struck four times"
+                counts |= {sum(any(k % 12 == row.name.pitch_class for k in keys) for keys in strokes)}
+            fits.update(counts)
+    several = {n: c for n, c in fits.items() if n > 1}
+    if not several:
+        return
+    right = max(several, key=lambda n: (several[n], n))
+    settle(desk, match, "times", said in fits and (said > 1 or not several), f"{say_whole(right)} times", f"it comes {say_whole(right)} times there")
+
+
+def _repeats(strokes: Sequence[frozenset[int]]) -> set[int]:
+    """Counts that can be said of a bar: runs of the same stroke, and in how many equal pieces it falls."""
+    runs = {len(list(group)) for _, group in groupby(strokes)}
+    size = len(strokes)
+    most = max((k for k in range(1, size + 1) if size % k == 0 and all(strokes[i] == strokes[i % (size // k)] for i in range(size))), default=1)
+    pieces = {most} if most == size else {k for k in range(2, most + 1) if most % k == 0}
+    return {n for n in runs if n > 1} | pieces | {most}
+
+
+_DEGREES = {"root": 0, "octave": 0, "second": 2, "ninth": 2, "third": 4, "tenth": 4, "fourth": 5, "fifth": 7, "sixth": 9, "seventh": 11}
+_DEGREE = r"(?:low |the |high |upper )*(?:" + "|".join(_DEGREES) + r")\b(?! (?:finger|chord|bar|part|note))"
+_STEPS = {
+    0: "root",
+    1: "second",
+    2: "second",
+    3: "third",
+    4: "third",
+    5: "fourth",
+    6: "fifth",
+    7: "fifth",
+    8: "sixth",
+    9: "sixth",
+    10: "seventh",
+    11: "seventh",
+}
+
+
+def judge_degrees(desk: Desk, match: re.Match[str]) -> None:
+    """ "Root, fifth, octave, fifth": the steps of the chord that a hand plays, one after the other."""
+    words = [
+        (m[0].lower(), match.start("list") + m.start(), match.start("list") + m.end()) for m in re.finditer("|".join(_DEGREES), match["list"], re.IGNORECASE)
+    ]
+    best: list[tuple[int, str]] | None = None
+    for bar in bars_here(desk):
+        for hand in hands_said(desk):
+            wrong = _degree_slips(desk, bar, hand, [w for w, _, _ in words])
+            if wrong is not None and (best is None or len(wrong) < len(best)):
+                best = wrong
+    if best is None:
+        return
+    slips = dict(best)
+    for i, (_, start, end) in enumerate(words):
+        if i in slips:
+            desk.claim(start, end, "note", CONTRADICTS, slips[i], f"the {slips[i]} comes there")
+        else:
+            desk.claim(start, end, "note", AGREES)
+
+
+def _degree_slips(desk: Desk, bar: int, hand: str, words: Sequence[str]) -> list[tuple[int, str]] | None:
+    strokes = strokes_of(desk, bar, hand)
+    chords = [c.chord for c in desk.scope.chart.sounding_in(bar) if c.chord]
+    if not chords or len(strokes) < len(words):
+        return None
+    keys = [min(k) for _, k in strokes]
+    root = chords[0].root.pitch_class
+    low = next((k for k in keys if k % 12 == root), keys[0])
+    wrong = []
+    for i, word in enumerate(words):
+        step = _STEPS[(keys[i] - root) % 12]
+        named = "octave" if step == "root" and keys[i] > low else step
+        plain = {"ninth": "second", "tenth": "third"}.get(word, word)
+        if plain != named:
+            wrong.append((i, named))
+    return wrong
+
+
+STROKES: tuple[Fact, ...] = (
+    (fact(rf"(?P<said>(?P<n>{WHOLE})\s+notes)\s+(?:to|in|per|for)\s+(?:a|the|every|each)?\s*(?:bar|measure)\b"), judge_notes_of_a_bar),
+    (
+        fact(rf"\b(?:hand|left|right)(?: hand)?\s+(?:has|plays|gets)\s+(?P<said>(?P<n>{WHOLE})\s+notes)(?=\s+(?:in|every|each|per)\b|\s*[.!;,]?$)"),
+        judge_notes_of_a_bar,
+    ),
+    (
+        fact(
+            rf"\b(?:chords?(?: is| are)?|figure|pattern|it|bar|every bar)\b[^.;]{{0,16}}?\b(?:(?:is |are )?(?:played|struck|repeated) )?"
+            rf"(?P<times>{_TIMES})\b(?! (?:as|before|more|slower|faster))"
+        ),
+        judge_times,
+    ),
+    (fact(rf"\band that (?P<times>{_TIMES})\b"), judge_times),
+    (fact(rf"(?P<times>{_TIMES})\s+(?:per|in every|in each|a|each|every)\s+bar\b"), judge_times),
+    (fact(rf"\b(?P<list>{_DEGREE}(?:[\s,–-]+(?:and |then |again |the )*{_DEGREE}){{2,}})"), judge_degrees),
+)
