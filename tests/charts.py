@@ -20,7 +20,7 @@ from valley.song import SongState, Work
 from valley.theory._chord_table import QUALITIES
 from valley.theory.chord import Chord, parse_symbol
 from valley.theory.key import Key
-from valley.theory.meter import Meter
+from valley.theory.meter import SUPPORTED, Meter
 from valley.theory.pitch import PitchName
 
 C_MAJOR = Chord(PitchName(0), QUALITIES[0])
@@ -64,12 +64,12 @@ def random_chords(draw: st.DrawFn) -> Chord:
 @st.composite
 def random_charts(draw: st.DrawFn) -> Chart:
     """One to six bars in any key and metre, with any chords and a tune that lies in a singable range."""
-    meter = draw(st.sampled_from(("2/4", "3/4", "4/4", "6/8")))
+    meter = draw(st.sampled_from(SUPPORTED))
     beats = Meter(meter).beats
     key = Key.from_pitch_class(draw(st.integers(0, 11)), draw(st.sampled_from(("major", "minor"))))
     count = draw(st.integers(1, 6))
     chords = [ChartChord(Fraction(i * beats), Fraction(beats), draw(random_chords()).respelled(key)) for i in range(count)]
-    step = Fraction(1, 3) if meter == "6/8" else Fraction(1, 2)
+    step = Fraction(1, 3) if Meter(meter).division == 3 else Fraction(1, 2)
     tune: list[MelodyNote] = []
     at = Fraction(0)
     while at < count * beats and draw(st.booleans()):

@@ -19,3 +19,9 @@ export function clock(seconds: number): string {
   const whole = Math.max(0, Math.floor(seconds));
   return `${Math.floor(whole / 60)}:${String(whole % 60).padStart(2, "0")}`;
 }
+
+/** Metres whose beat is dotted and falls into three: 6/8, 9/8, 12/8, 6/4. */
+export function isCompound(meter: string): boolean {
+  const top = Number(meter.split("/")[0]);
+  return top > 3 && top % 3 === 0;
+}

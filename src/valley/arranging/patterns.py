@@ -15,6 +15,7 @@ from __future__ import annotations
 
 import re
 from collections.abc import Sequence
+from contextlib import suppress
 from dataclasses import replace
 from fractions import Fraction
 
@@ -100,7 +101,7 @@ def _length(slots: Sequence[Slot]) -> Fraction:
 
 
 def form_for(pattern: Pattern, meter: str) -> Form:
-    """The pattern's form in a metre; half a form of 4/4 serves in 2/4.
+    """The pattern's form in a metre: as it is written for it, else put together from those of simpler metres.
 
     Raises
     ------
@@ -110,12 +111,57 @@ def form_for(pattern: Pattern, meter: str) -> Form:
     for form in pattern.forms:
         if form.meter == meter:
             return form
-    if meter == "2/4":
-        for form in pattern.forms:
-            if form.meter == "4/4":
-                return Form("2/4", _cut(form.left, Fraction(2), pattern.name), _cut(form.right, Fraction(2), pattern.name), form.cell)
+    if meter in _COMPOSED:
+        try:
+            return _compose(pattern, meter)
+        except PatternError:
+            pass  # what it would be made of is not written either: said below, of the metre that was asked for
     have = ", ".join(f.meter for f in pattern.forms)
     raise PatternError(f"pattern {pattern.name!r} is written for {have}, and the bar is in {meter}; choose another pattern or write it for {meter}")
+
+
+def all_forms(pattern: Pattern) -> tuple[Form, ...]:
+    """Its forms in every metre in which it can be played: those written first."""
+    forms = {f.meter: f for f in pattern.forms}
+    for meter in SUPPORTED:
+        if meter not in forms:
+            with suppress(PatternError):
+                forms[meter] = form_for(pattern, meter)
+    return tuple(forms.values())
+
+
+# What a metre without a form of its own is put together from: (metre of the piece, its beats, length of one of them in beats of the whole).
+_COMPOSED: dict[str, tuple[tuple[str, int, Fraction], ...]] = {
+    "2/4": (("4/4", 2, Fraction(1)),),
+    "5/4": (("3/4", 3, Fraction(1)), ("2/4", 2, Fraction(1))),
+    "7/4": (("4/4", 4, Fraction(1)), ("3/4", 3, Fraction(1))),
+    "2/2": (("4/4", 4, Fraction(1, 2)),),
+    "3/2": (("4/4", 4, Fraction(1, 2)), ("2/4", 2, Fraction(1, 2))),
+    "3/8": (("6/8", 1, Fraction(3)),),
+    "5/8": (("6/8", 1, Fraction(3)), ("2/4", 1, Fraction(2))),
+    "7/8": (("2/4", 2, Fraction(2)), ("6/8", 1, Fraction(3))),
+    "9/8": (("6/8", 2, Fraction(1)), ("6/8", 1, Fraction(1))),
+    "12/8": (("6/8", 2, Fraction(1)), ("6/8", 2, Fraction(1))),
+    "6/4": (("6/8", 2, Fraction(1)),),
+}
+
+
+def _compose(pattern: Pattern, meter: str) -> Form:
+    """A form in a metre out of pieces of others. What is held through every piece is held on rather than struck again."""
+    pieces = [(form_for(pattern, source), beats, unit) for source, beats, unit in _COMPOSED[meter]]
+    hands = []
+    for hand in (LEFT, RIGHT):
+        rows = [_scaled(_cut(form.left if hand == LEFT else form.right, Fraction(beats), pattern.name), unit) for form, beats, unit in pieces]
+        joined = [slot for row in rows for slot in row]
+        if joined and all(len(row) == 1 and row[0].keys == joined[0].keys for row in rows):
+            joined = [replace(joined[0], duration=_length(joined))]
+        hands.append(tuple(joined))
+    cells = [form.cell * unit for form, _, unit in pieces if form.cell]
+    return Form(meter, hands[0], hands[1], min([*cells, Fraction(1)]) if cells else Fraction(0))
+
+
+def _scaled(slots: Sequence[Slot], unit: Fraction) -> tuple[Slot, ...]:
+    return tuple(replace(s, duration=s.duration * unit) for s in slots)
 
 
 def _cut(slots: Sequence[Slot], beats: Fraction, name: str) -> tuple[Slot, ...]:

@@ -66,13 +66,15 @@ def write_hands(score: Score, chart: Chart) -> tuple[Passage, ...]:
 
 
 class _Beats:
-    """Quarter notes to beats: they differ in compound time."""
+    """Quarter notes to beats: they differ in compound time. A pickup that fills no whole beats begins in the middle of one."""
 
     def __init__(self, score: Score) -> None:
         self.changes = [(start, Meter(name)) for start, name in score.meters]
+        self._shift = Fraction(0)
+        self._shift = -self(score.pickup) % 1
 
     def __call__(self, quarters: Fraction) -> Fraction:
-        total = Fraction(0)
+        total = self._shift
         for i, (start, meter) in enumerate(self.changes):
             end = self.changes[i + 1][0] if i + 1 < len(self.changes) else quarters
             first = Fraction(0) if i == 0 else start
@@ -85,7 +87,7 @@ def _make_grid(score: Score) -> tuple[Grid, float]:
     to_beats = _Beats(score)
     first = to_beats.changes[0][1]
     end = max([*(n.start + n.duration for n in score.notes), *(h + _GRACE for h, _ in score.harmonies)])  # a bar of rests under a symbol is a bar
-    pickup = int(to_beats(score.pickup)) % first.beats
+    pickup = int(to_beats(score.pickup)) % first.beats if score.pickup else 0
     changes = tuple(MeterChange(int(to_beats(start)), meter.name) for start, meter in to_beats.changes[1:] if to_beats(start) > pickup)
     last = to_beats.changes[-1][1].beats
     base = changes[-1].beat if changes else pickup
@@ -152,7 +154,7 @@ def _named_chords(score: Score, to_beats: _Beats, chart: Chart) -> tuple[ChartCh
     found: list[ChartChord] = []
     for bar in range(0 if grid.pickup else 1, grid.bars + 1):
         start, end = grid.bar_start(bar), min(grid.bar_start(bar + 1), Fraction(len(grid.beats)))
-        half = (end - start) / 2 if grid.meter_of(bar).beats == 4 else end - start
+        half = (end - start) / 2 if grid.meter_of(bar).beats == 4 or grid.meter_of(bar).name == "2/2" else end - start
         at = start
         while at < end:
             chord = _name_span(spans, at, at + half, chart.key_at(at))

@@ -196,28 +196,75 @@ class HalveTempo(GridEdit):
         return _Regrid(grid, lambda b: Fraction(round(halved(b) * 2), 2), said, halved)
 
 
+def _recount(grid: Grid, first: int, last: int, finer: bool) -> tuple[Grid, Place]:
+    """The beats from ``first`` up to ``last`` counted twice as fast or half as fast, all others as they were; and where places go.
+
+    Where an odd number is to be halved, the last one lasts as long as it did.
+    """
+    old = grid.beats
+    ends = (*old, 2 * old[-1] - old[-2])
+    span = [t for i in range(first, last) for t in (ends[i], round((ends[i] + ends[i + 1]) / 2, 6))] if finer else list(ends[first:last:2])
+    factor = Fraction(2) if finer else Fraction(1, 2)
+    beats = (*old[:first], *span, *old[last:])
+    if len(beats) > MOST_BEATS:
+        raise ParameterError(f"{len(beats)} beats would be more than the {MOST_BEATS} that a song can have")
+
+    def place(beat: Fraction) -> Fraction:
+        if beat <= first:
+            return beat
+        if beat >= last:
+            return beat - last + first + len(span)
+        return first + (beat - first) * factor
+
+    return replace(grid, beats=beats), place
+
+
 @dataclass(frozen=True)
 class SetMeter(GridEdit):
-    """The metre from a bar on; bar 1 sets it for the whole song up to the next change."""
+    """The metre from a bar on; bar 1 sets it for the whole song up to the next change.
+
+    Beats of another note value are counted anew, so that the quarter lasts as long as before: 7/8 counts eighths, 2/2 half notes.
+    """
 
     bar: int
     meter: str
     kind: Literal["set_meter"] = "set_meter"
 
     def regrid(self, chart: Chart) -> _Regrid:
-        grid = chart.grid
-        Meter(self.meter)
+        grid, meter = chart.grid, Meter(self.meter)
         if not 1 <= self.bar <= grid.bars:
             raise ParameterError(f"bar={self.bar} must be one of the {grid.bars} bars")
+        first = 0 if self.bar == 1 else int(grid.bar_start(self.bar))
+        last = next((c.beat for c in grid.changes if c.beat > first), len(grid.beats))
+        old = grid.meter_of(self.bar)
+        grid, place = self._in_note_values(grid, first, last, old, meter)
+        changes = tuple(MeterChange(int(place(Fraction(c.beat))), c.meter) for c in chart.grid.changes if c.beat != first)
         if self.bar == 1:
-            pickup = min(grid.pickup, Meter(self.meter).beats - 1)
-            changed = Grid(grid.beats, self.meter, pickup if pickup == grid.pickup else grid.pickup % Meter(self.meter).beats, grid.changes)
+            pickup = int(place(Fraction(grid.pickup))) % meter.beats
+            changed = Grid(grid.beats, self.meter, pickup, tuple(c for c in changes if c.beat > pickup))
         else:
-            beat = int(grid.bar_start(self.bar))
-            before = grid.meter_of(self.bar - 1).name
-            changes = [c for c in grid.changes if c.beat != beat] + ([MeterChange(beat, self.meter)] if self.meter != before else [])
-            changed = Grid(grid.beats, grid.meter, grid.pickup, tuple(sorted(changes, key=lambda c: c.beat)))
-        return _Regrid(changed, lambda b: b, f"bar {self.bar}: {self.meter} from here on")
+            before = chart.grid.meter_of(self.bar - 1).name
+            mine = (MeterChange(first, self.meter),) if self.meter != before else ()
+            changed = Grid(grid.beats, grid.meter, grid.pickup, tuple(sorted((*changes, *mine), key=lambda c: c.beat)))
+        return _Regrid(changed, place, f"bar {self.bar}: {self.meter} from here on")
+
+    def _in_note_values(self, grid: Grid, first: int, last: int, old: Meter, new: Meter) -> tuple[Grid, Place]:
+        """The span counted in the note value of the new metre. Dotted beats are felt as beats before, and stay."""
+        bare = replace(grid, changes=())
+        ratio = old.quarters_per_beat / new.quarters_per_beat
+        place: Place = Fraction
+        if old.division != new.division:
+            return bare, place
+        steps = [True] * (int(ratio).bit_length() - 1) if ratio > 1 else [False] * (int(1 / ratio).bit_length() - 1)
+        first += 0 if not steps or steps[0] else grid.pickup % 2 * (first == 0)  # a single beat before bar 1 stays one
+        for finer in steps:
+            bare, step = _recount(bare, first, last, finer)
+            place, last = _after(place, step), int(step(Fraction(last)))
+        return bare, place
+
+
+def _after(one: Place, other: Place) -> Place:
+    return lambda beat: other(one(beat))
 
 
 @dataclass(frozen=True)

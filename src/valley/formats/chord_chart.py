@@ -134,7 +134,9 @@ def _read_header(draft: _Draft, name: str, value: str) -> None:
         area = KeyArea(Fraction(draft.now), str(key.tonic), key.mode)
         draft.keys = [k for k in draft.keys if k.start != area.start] + [area]
     elif name in ("meter", "metre"):
-        Meter(value)
+        before, after = Meter(draft.meter), Meter(value)
+        if draft.begun and before.division == after.division == 2:
+            draft.tempo *= float(before.quarters_per_beat / after.quarters_per_beat)  # the quarter goes on as it went
         draft.meter = value
     elif name == "tempo":
         try:

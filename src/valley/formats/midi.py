@@ -13,9 +13,10 @@ import mido
 from valley.formats._codec import save_bytes
 from valley.model.arrangement import LEFT, RIGHT, Arrangement, Pedal, PlayedNote
 from valley.model.chart import Chart
+from valley.theory.meter import Meter
 
 TICKS_PER_QUARTER: Final = 480
-_SIGNATURES = {"2/4": (2, 4, 24), "3/4": (3, 4, 24), "4/4": (4, 4, 24), "6/8": (6, 8, 36)}
+_CLOCKS_PER_QUARTER: Final = 24  # MIDI clocks, by the standard
 _VELOCITY, _MELODY_VELOCITY, _ACCENT_VELOCITY = 64, 84, 76
 _SUSTAIN, _PEDAL_TICKS = 64, TICKS_PER_QUARTER // 8
 _GRACE_TICKS = TICKS_PER_QUARTER // 8
@@ -77,8 +78,9 @@ def _track(title: str, events: list[tuple[int, int, mido.Message | mido.MetaMess
 def _conductor(chart: Chart) -> mido.MidiTrack:
     events: list[tuple[int, int, mido.Message | mido.MetaMessage]] = []
     for beat, meter in ((0, chart.grid.meter), *((c.beat, c.meter) for c in chart.grid.changes)):
-        numerator, denominator, clocks = _SIGNATURES[meter]
-        signature = mido.MetaMessage("time_signature", numerator=numerator, denominator=denominator, clocks_per_click=clocks)
+        bar = Meter(meter)
+        clocks = int(_CLOCKS_PER_QUARTER * bar.quarters_per_beat)
+        signature = mido.MetaMessage("time_signature", numerator=bar.numerator, denominator=bar.denominator, clocks_per_click=clocks)
         events.append((_ticks(chart, Fraction(beat)), 0, signature))
     for area in chart.keys:
         events.append((_ticks(chart, area.start), 1, mido.MetaMessage("key_signature", key=_midi_key(chart, area.start))))

@@ -168,8 +168,13 @@ def _join_ties(notes: Sequence[ScoreNote]) -> tuple[ScoreNote, ...]:
     return tuple(sorted(out, key=lambda n: (n.start, n.midi)))
 
 
+# Rare signatures whose bars are as long, and can be counted alike.
+_SAME_AS = {"4/8": "2/4", "8/8": "4/4", "18/16": "9/8", "12/16": "6/8"}
+
+
 def known_meters(meters: Sequence[tuple[Fraction, str]]) -> tuple[tuple[Fraction, str], ...]:
     """Metres where they change: one that is written again, as at a repeat, is no change."""
+    meters = [(start, _SAME_AS.get(name, name)) for start, name in meters]
     unknown = [m for _, m in meters if m not in SUPPORTED]
     if unknown:
         raise FormatError(f"the metre {unknown[0]} is not one of {', '.join(SUPPORTED)}, which is all that can be charted")

@@ -151,12 +151,12 @@ def _hands_on(t: Teacher, taught: Sequence[Part]) -> Line:
 def count_bar(name: str) -> tuple[str, ...]:
     """How a bar of a metre is counted in its even division.
 
-    >>> count_bar("3/4"), count_bar("6/8")
-    (('1', '&', '2', '&', '3', '&'), ('1', '2', '3', '4', '5', '6'))
+    >>> count_bar("3/4"), count_bar("6/8"), count_bar("5/8")
+    (('1', '&', '2', '&', '3', '&'), ('1', '2', '3', '4', '5', '6'), ('1', '2', '3', '4', '5'))
     """
     meter = Meter(name)
-    step = Fraction(1, meter.division)
-    counts = [meter.count(i * step) for i in range(meter.beats * meter.division)]
+    parts = 1 if meter.quarters_per_beat < 1 else meter.division
+    counts = [meter.count(Fraction(i, parts)) for i in range(meter.beats * parts)]
     return tuple(c.split()[-1] for c in counts)
 
 

@@ -7,12 +7,23 @@ from fractions import Fraction
 
 from valley.errors import FormatError
 
-# Beats of a bar and the length of one beat in quarter notes. In compound time the beat is dotted.
-_METERS: dict[str, tuple[int, Fraction, int]] = {
-    "2/4": (2, Fraction(1), 2),
-    "3/4": (3, Fraction(1), 2),
-    "4/4": (4, Fraction(1), 2),
-    "6/8": (2, Fraction(3, 2), 3),
+# Beats of a bar, the length of one beat in quarter notes, parts of a beat, and how the beats fall into groups. In compound time the beat is dotted;
+# in odd eighths (5/8, 7/8) and in 3/8 it is the eighth.
+_METERS: dict[str, tuple[int, Fraction, int, tuple[int, ...]]] = {
+    "2/4": (2, Fraction(1), 2, (2,)),
+    "3/4": (3, Fraction(1), 2, (3,)),
+    "4/4": (4, Fraction(1), 2, (2, 2)),
+    "5/4": (5, Fraction(1), 2, (3, 2)),
+    "7/4": (7, Fraction(1), 2, (4, 3)),
+    "2/2": (2, Fraction(2), 2, (2,)),
+    "3/2": (3, Fraction(2), 2, (3,)),
+    "3/8": (3, Fraction(1, 2), 2, (3,)),
+    "5/8": (5, Fraction(1, 2), 2, (3, 2)),
+    "7/8": (7, Fraction(1, 2), 2, (2, 2, 3)),
+    "6/8": (2, Fraction(3, 2), 3, (2,)),
+    "9/8": (3, Fraction(3, 2), 3, (3,)),
+    "12/8": (4, Fraction(3, 2), 3, (2, 2)),
+    "6/4": (2, Fraction(3), 3, (2,)),
 }
 SUPPORTED = tuple(_METERS)
 
@@ -33,7 +44,7 @@ class Meter:
 
     @property
     def beats(self) -> int:
-        """Beats in a bar; the dotted quarter is the beat of 6/8."""
+        """Beats in a bar; the dotted quarter is the beat of 6/8, the half note that of 2/2, the eighth that of 7/8."""
         return _METERS[self.name][0]
 
     @property
@@ -44,6 +55,20 @@ class Meter:
     def division(self) -> int:
         """Equal parts that a beat falls into: 2, or 3 in compound time."""
         return _METERS[self.name][2]
+
+    @property
+    def numerator(self) -> int:
+        return int(self.name.partition("/")[0])
+
+    @property
+    def denominator(self) -> int:
+        """The note value that is counted on paper: 4 is the quarter."""
+        return int(self.name.partition("/")[2])
+
+    @property
+    def groups(self) -> tuple[int, ...]:
+        """Beats as they fall together in a bar: 5/4 is three and two, 7/8 two, two and three."""
+        return _METERS[self.name][3]
 
     def count(self, position: Fraction) -> str:
         """How a position in the bar is counted aloud.

@@ -4,7 +4,7 @@ from collections.abc import Sequence
 from fractions import Fraction
 
 from valley.arranging.pattern_library import PATTERNS
-from valley.arranging.patterns import count_form, write_slots
+from valley.arranging.patterns import all_forms, count_form, write_slots
 from valley.arranging.reach import hand_named, key_range, keyboard_range, white_keys
 from valley.arranging.sounding import sounding_end
 from valley.checking import Finding, closed_findings
@@ -48,7 +48,7 @@ from valley_web.songs.models import Revision, Song
 
 def show_pattern(pattern: Pattern) -> PatternOut:
     return PatternOut(
-        name=pattern.name, title=pattern.title, summary=pattern.summary, own=pattern.name not in PATTERNS, forms=[_show_form(f) for f in pattern.forms]
+        name=pattern.name, title=pattern.title, summary=pattern.summary, own=pattern.name not in PATTERNS, forms=[_show_form(f) for f in all_forms(pattern)]
     )
 
 

@@ -10,7 +10,7 @@ from tests.charts import chart_of, random_charts
 from valley.arranging.arrange import arrange
 from valley.arranging.links import KINDS
 from valley.arranging.pattern_library import PATTERNS, pattern_named
-from valley.arranging.patterns import PatternError, check_form, check_pattern, count_form, fit_form, form_for, make_form, read_slots, write_slots
+from valley.arranging.patterns import PatternError, all_forms, check_form, check_pattern, count_form, fit_form, form_for, make_form, read_slots, write_slots
 from valley.errors import FormatError
 from valley.model.arrangement import LEFT, RIGHT
 from valley.model.chart import Chart
@@ -25,7 +25,8 @@ def test_there_are_patterns_enough_for_every_metre() -> None:
     assert len(PATTERNS) >= 16
     for pattern in PATTERNS.values():
         assert check_pattern(pattern) == (), pattern.name
-        assert {f.meter for f in pattern.forms} == set(SUPPORTED)
+        assert {f.meter for f in all_forms(pattern)} == set(SUPPORTED)
+        assert {f.meter for f in pattern.forms} == {"2/4", "3/4", "4/4", "6/8"}, "all others are put together from these"
 
 
 @pytest.mark.parametrize("name", PATTERNS)

@@ -107,3 +107,22 @@ def test_what_cannot_be_charted_is_refused_with_the_reason() -> None:
         read_musicxml(xml(note("C5", 4), meter="5/16"))
     with pytest.raises(FormatError, match="holds no notes"):
         read_midi(midi())
+
+
+@pytest.mark.parametrize(
+    ("meter", "quarters", "starts"),
+    [("12/8", 24, [F(0), F(4), F(8)]), ("5/4", 20, [F(0), F(5), F(10)]), ("7/8", 14, [F(0), F(7), F(14)]), ("2/2", 16, [F(0), F(2), F(4)])],
+)
+def test_metres_as_people_use_them_are_read(meter: str, quarters: int, starts: list[F]) -> None:
+    chart = chart_score(read_musicxml(xml(note("C5", quarters), meter=meter), ""))
+    assert (chart.grid.meter, chart.grid.bar_start(1), chart.grid.bar_start(2)) == (meter, starts[0], starts[1])
+    assert tune(chart)[0][1] == starts[1]
+
+
+def test_a_pickup_of_part_of_a_beat_leaves_the_bar_lines_where_they_are() -> None:
+    """An eighth before a bar of 6/8 is a third of its beat: the pickup's beat is begun in the middle."""
+    notes = (ScoreNote(F(0), F(1, 2), 64, "right"), ScoreNote(F(1, 2), F(3, 2), 67, "right"), ScoreNote(F(2), F(3, 2), 65, "right"))
+    chart = chart_score(Score("", notes, ((F(0), "6/8"),), ((F(0), 0, "major"),), pickup=F(1, 2)))
+    assert (chart.grid.pickup, chart.grid.bar_start(1)) == (1, 1)
+    assert tune(chart) == [(F(2, 3), F(1, 3), 64), (F(1), F(1), 67), (F(2), F(1), 65)]
+    assert chart.grid.count(F(1)) == "1"

@@ -69,6 +69,7 @@ from valley.errors import ParameterError, ValleyError
 from valley.formats.edit_json import dump_edit, read_edit
 from valley.formats.song_json import dump_song, read_song
 from valley.song import SongState, Work
+from valley.theory.meter import SUPPORTED
 
 Example = Callable[[st.DrawFn, SongState], Any]
 
@@ -203,7 +204,7 @@ EXAMPLES: dict[type, Example] = {
     SnapNotes: lambda d, s: SnapNotes(F(0), beat(d, s) + 1, d(st.sampled_from([F(1, 2), F(1, 3), F(1)]))),
     DoubleTempo: lambda d, s: DoubleTempo(),
     HalveTempo: lambda d, s: HalveTempo(),
-    SetMeter: lambda d, s: SetMeter(bar(d, s), d(st.sampled_from(["2/4", "3/4", "4/4", "6/8"]))),
+    SetMeter: lambda d, s: SetMeter(bar(d, s), d(st.sampled_from(SUPPORTED))),
     SetBarOne: lambda d, s: SetBarOne(d(st.integers(0, len(s.chart.grid.beats) - 1))),
     NudgeBeat: lambda d, s: NudgeBeat(d(st.integers(0, len(s.chart.grid.beats) - 1)), 0.1, d(st.booleans())),
     TapTempo: taps,

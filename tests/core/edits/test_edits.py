@@ -54,6 +54,7 @@ from valley.model.chart import Chart, ChartChord, Grid, KeyArea
 from valley.model.hearing import Reading
 from valley.phrases.differences import say_differences
 from valley.song import SongState, Work
+from valley.theory.meter import SUPPORTED
 
 VERSE = ["C", "Am", "F", "G"]
 
@@ -128,7 +129,7 @@ def test_chords_are_split_joined_moved_inserted_and_deleted() -> None:
         (DeleteNote(F(3)), "note of the tune begins"),
         (TransposeNotes(F(0), F(1), 12), "no note"),
         (SetMeter(9, "3/4"), "one of the 4 bars"),
-        (SetMeter(1, "5/4"), "not one of"),
+        (SetMeter(1, "5/16"), "not one of"),
         (SetBarOne(99), "one of the 16"),
         (NudgeBeat(3, -0.6, False), "twentieth"),
         (TapTempo((1.0, 2.0)), "too few"),
@@ -206,6 +207,23 @@ def test_the_metre_changes_from_a_bar_on_and_counts_follow() -> None:
     whole = correct(chart, SetMeter(1, "3/4"))[0]
     assert whole.grid.bars == 8
     assert correct(changed, SetMeter(3, "4/4"))[0].grid.changes == ()
+
+
+def test_a_metre_in_another_note_value_is_counted_anew_and_sounds_as_it_did() -> None:
+    chart = chart_of(["C", "F", "G", "C"], tune=[(0, 1, 60), (F(9, 2), F(1, 2), 65), (8, 4, 67)], parts=[(1, 4, None)])
+    cut, _ = correct(chart, SetMeter(1, "2/2"))
+    assert (cut.grid.bars, cut.grid.meter, round(cut.bpm)) == (4, "2/2", 60)
+    assert [(c.symbol, c.start, c.duration) for c in cut.chords] == [("C", 0, 2), ("F", 2, 2), ("G", 4, 2), ("C", 6, 2)]
+    for changed in (cut, correct(chart, SetMeter(1, "7/8"))[0], correct(chart, SetMeter(3, "5/8"))[0]):
+        assert [changed.grid.seconds(n.start) for n in changed.melody] == pytest.approx([chart.grid.seconds(n.start) for n in chart.melody])
+        assert [changed.grid.seconds(c.start) for c in changed.chords] == pytest.approx([chart.grid.seconds(c.start) for c in chart.chords])
+    seven = correct(chart, SetMeter(1, "7/8"))[0]
+    assert (len(seven.grid.beats), seven.grid.bars, round(seven.bpm)) == (32, 5, 240)
+    back = correct(seven, SetMeter(1, "4/4"))[0]
+    assert back.grid.beats == pytest.approx(chart.grid.beats)
+    later = correct(chart, SetMeter(3, "5/8"))[0].grid
+    assert [later.bar_start(b) for b in (1, 2, 3, 4)] == [0, 4, 8, 13]
+    assert correct(chart, SetMeter(1, "12/8"))[0].grid.beats == chart.grid.beats
 
 
 def test_quarters_are_counted_through_a_change_into_compound_time() -> None:
@@ -316,7 +334,7 @@ EDITS = st.one_of(
     st.builds(MoveChange, st.fractions(0, 24, max_denominator=2), st.fractions(0, 24, max_denominator=2)),
     st.builds(InsertChord, st.fractions(0, 24, max_denominator=2), st.just("Eb7"), st.none() | st.fractions(0, 24, max_denominator=2)),
     st.builds(AddNote, st.fractions(0, 24, max_denominator=4), st.fractions(0, 3, max_denominator=4), st.integers(20, 109)),
-    st.builds(SetMeter, st.integers(1, 6), st.sampled_from(["2/4", "3/4", "4/4", "6/8"])),
+    st.builds(SetMeter, st.integers(1, 6), st.sampled_from(SUPPORTED)),
     st.builds(SetBarOne, st.integers(0, 8)),
     st.builds(DoubleTempo),
     st.builds(HalveTempo),

@@ -69,7 +69,7 @@ def test_without_a_key_the_likeliest_one_is_taken() -> None:
         ("| C | Hm |", "line 1: 'Hm' is no chord"),
         ("| C:3 G:3 |", "counts 3 + 3 beats, but a bar of 4/4 has 4"),
         ("| G:7 |", "a number after : means beats"),
-        ("meter: 5/4\n| C |", "line 1: metre '5/4'"),
+        ("meter: 5/16\n| C |", "line 1: metre '5/16'"),
         ("tempo: fast\n| C |", "line 1: tempo 'fast'"),
         ("key: H major\n| C |", "line 1: 'H'"),
         ("C F G", "line 1: 'C F G' is neither"),

@@ -78,7 +78,7 @@ def test_arrangements_come_back_as_they_were(chart: Chart, style: str) -> None:
         ({"format": "other"}, "format='other'"),
         ({"version": 9}, "version=9"),
         ({"beats": [1, "x"]}, r"beats\.1"),
-        ({"meter": "5/4"}, "meter='5/4'"),
+        ({"meter": "5/16"}, "meter='5/16'"),
         ({"chords": [{"start": 0}]}, r"chords\.0"),
     ],
 )

@@ -21,6 +21,11 @@ from valley.theory.meter import SUPPORTED, Meter
         ("6/8", F(1), "4"),
         ("6/8", F(5, 3), "6"),
         ("6/8", F(1, 6), "1 &"),
+        ("12/8", F(10, 3), "11"),
+        ("9/8", F(2), "7"),
+        ("5/4", F(9, 2), "5 &"),
+        ("7/8", F(6), "7"),
+        ("2/2", F(3, 2), "2 &"),
     ],
 )
 def test_counts(meter: str, place: F, count: str) -> None:
@@ -35,5 +40,10 @@ def test_bars_hold_what_their_name_says() -> None:
 
 
 def test_unknown_metres_are_refused_with_the_known_ones() -> None:
-    with pytest.raises(FormatError, match=r"5/4.*2/4, 3/4, 4/4, 6/8"):
-        Meter("5/4")
+    with pytest.raises(FormatError, match=r"11/16.*2/4, 3/4, 4/4"):
+        Meter("11/16")
+
+
+def test_beats_of_a_bar_fall_into_groups() -> None:
+    for name in SUPPORTED:
+        assert sum(Meter(name).groups) == Meter(name).beats

@@ -1,7 +1,7 @@
 import { useEffect, useMemo, useRef, useState } from "react";
 import styled from "styled-components";
 import type { Schemas } from "../../api/client";
-import { framing, KeyboardPicture, keyboardWidth } from "../../ui";
+import { framing, isCompound, KeyboardPicture, keyboardWidth } from "../../ui";
 import { useFollow, useWorkspace } from "../song";
 import { KEYS_WIDTH, LEFT_MARGIN, makeFrame, WIDTH } from "./frame";
 import type { MarkedNote } from "./GripMark";
@@ -38,6 +38,12 @@ interface DrawingProps {
 }
 
 /** The keyboard as the ruler at the top, the valley below it, and the line where the recording is. */
+/** How long a beat is drawn: dotted and half-note beats longer, the eighths of 7/8 shorter than a quarter. */
+function beatLength(meter: string): number {
+  if (isCompound(meter) || meter.endsWith("/2")) return 62;
+  return meter.endsWith("/8") ? 26 : meter === "2/4" ? 62 : 40;
+}
+
 export function ValleyDrawing({ arranged, arrangement, current, note, onGrip, onNote, onMove }: DrawingProps) {
   const { lowest, highest } = arrangement;
   const { part, chart } = useWorkspace();
@@ -51,7 +57,7 @@ export function ValleyDrawing({ arranged, arrangement, current, note, onGrip, on
   }, [arranged, lowest, highest]);
   const top = frame.high % 12 === 0 ? frame.high - 1 : frame.high;
   const scale = KEYS_WIDTH / keyboardWidth(frame.low, top);
-  const step = chart.beats_per_bar === 2 ? 62 : 40;
+  const step = beatLength(chart.meter);
   const y = useMemo(
     () => makeFrame(frame.low, scale, step, part.start_beats).y,
     [frame.low, scale, step, part.start_beats],

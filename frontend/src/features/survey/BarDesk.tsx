@@ -4,7 +4,7 @@ import { Button, Deed, Deeds, Field, KeyCap, useShortcuts, withSigns } from "../
 import { CorrectionError, MarginHeading, useCorrections, usePlayer, useWorkspace } from "../song";
 
 const TONICS = ["C", "C#", "Db", "D", "Eb", "E", "F", "F#", "Gb", "G", "Ab", "A", "Bb", "B"];
-const METERS = ["2/4", "3/4", "4/4", "6/8"];
+const METERS = ["2/2", "3/2", "2/4", "3/4", "4/4", "5/4", "6/4", "7/4", "3/8", "5/8", "6/8", "7/8", "9/8", "12/8"];
 const NUDGE = 0.02;
 
 /** The grid under the selected place: metre, bar lines, beats, tempo; the key; a cue word. */

@@ -1,5 +1,5 @@
 import { secondsAt } from "../../player";
-import { addBeats, Button, Deed, Deeds, useShortcuts, withSigns } from "../../ui";
+import { addBeats, Button, Deed, Deeds, isCompound, useShortcuts, withSigns } from "../../ui";
 import { CorrectionError, MarginHeading, useCorrections, useWorkspace } from "../song";
 
 interface TuneDeskProps {
@@ -17,7 +17,7 @@ export function TuneDesk({ note, onNote }: TuneDeskProps) {
     const next = chart.melody[index + by];
     if (next) onNote(next.start);
   };
-  const unit = chart.beats_per_bar && chart.meter === "6/8" ? 3 : 4;
+  const unit = isCompound(chart.meter) ? 3 : 4;
   const change = (what: { to?: string; duration?: string; midi?: number; grace?: boolean }) => {
     if (!here) return;
     corrections.send({ kind: "change_note", start: here.start, ...what }, () => what.to && onNote(what.to));
