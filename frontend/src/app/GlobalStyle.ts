@@ -49,7 +49,7 @@ export const GlobalStyle = createGlobalStyle`
   @font-face {
     font-family: "Signs";
     src: url(${signs}) format("woff");
-    unicode-range: U+2190-2193, U+266D-266F, U+2713;
+    unicode-range: U+2190-2193, U+266D-266F, U+2713, U+ECA3-ECB7;
   }
   :root {
     color-scheme: light;

@@ -14,7 +14,7 @@ from valley.errors import FormatError
 _ENGRAVING: Final = threading.Lock()
 FONTS: Final = Path(__file__).parent / "fonts"
 # Signs that Verovio writes as letters of its music font, by what Valley's text fonts have.
-_SIGNS = {"\uea64": "♭", "\uea65": "♮", "\uea66": "♯", "\ueca3": "half", "\ueca5": "quarter", "\ueca7": "eighth", "\uecb7": " dotted"}
+_SIGNS = {"\uea64": "♭", "\uea65": "♮", "\uea66": "♯", **{c: c for c in "\ueca3\ueca5\ueca7\uecb7"}}
 _PAGE = {"pageWidth": 2100, "pageHeight": 2870, "scale": 40, "pageMarginLeft": 80, "pageMarginRight": 80, "pageMarginTop": 60, "pageMarginBottom": 60}
 
 
@@ -55,8 +55,10 @@ def _said_once(musicxml: str) -> str:
 
 
 def _with_own_fonts(svg: str) -> str:
-    for letter, sign in _SIGNS.items():
-        svg = re.sub(rf'<tspan[^>]*font-family="Leipzig"[^>]*>{letter}</tspan>', f'<tspan font-family="Signs, Alegreya" font-size="405px">{sign}</tspan>', svg)
+    def in_ours(match: re.Match[str]) -> str:
+        return f'<tspan font-family="Signs, Alegreya" font-size="405px">{"".join(_SIGNS.get(c, "") for c in match[1])}</tspan>'
+
+    svg = re.sub(rf'<tspan[^>]*font-family="Leipzig"[^>]*>([{"".join(_SIGNS)} ]+)</tspan>', in_ours, svg)
     return svg.replace('font-family="Times, serif"', 'font-family="Alegreya"')
 
 

@@ -11,6 +11,7 @@ from pathlib import Path
 
 import mido
 import pytest
+from fontTools.ttLib import TTFont
 from hypothesis import given, settings
 from PIL import Image
 
@@ -18,11 +19,13 @@ from tests.charts import chart_of, make_work, random_charts
 from valley.errors import FormatError, ParameterError
 from valley.formats.arrangement_json import dump_arrangement, read_arrangement
 from valley.formats.chords_csv import dump_chords_csv, parse_chords_csv
+from valley.formats.engraving import FONTS, engrave
 from valley.formats.keyboard_svg import dump_keyboard_svg
 from valley.formats.labels import dump_lab, parse_lab
 from valley.formats.lesson_json import dump_lesson, read_lesson
 from valley.formats.midi import dump_midi
 from valley.formats.midi_in import read_midi, split_hands
+from valley.formats.musicxml import dump_musicxml
 from valley.formats.score_in import read_musicxml
 from valley.model.chart import Chart, Cue
 from valley.model.choices import Choices
@@ -92,6 +95,16 @@ def test_midi_has_cues_and_the_tune(files: dict[str, bytes]) -> None:
 def test_notation_shows_fingers_and_cue_words(files: dict[str, bytes]) -> None:
     text = files["score.musicxml"].decode()
     assert "<fingering" in text and ">river<" in text and ">stone<" in text and "<rehearsal" in text
+
+
+@pytest.mark.parametrize(("meter", "notes"), [("4/4", "\ueca5"), ("12/8", "\ueca5\uecb7"), ("2/2", "\ueca3"), ("7/8", "\ueca7")])
+def test_the_tempo_is_printed_with_the_note_that_is_counted(meter: str, notes: str) -> None:
+    """In the font of signs that ships, not in the music font that no browser has."""
+    work = make_work(chart_of(["C", "G"], meter=meter), Choices())
+    (page,) = engrave(dump_musicxml(work.chart, work.arrangement))
+    assert re.findall(r'font-family="Signs, Alegreya"[^>]*>([\ueca0-\uecbf]+)<', page) == [notes]
+    cmap = TTFont(FONTS / "Signs.ttf").getBestCmap()
+    assert all(ord(note) in cmap for note in notes)
 
 
 def test_tables_and_labels(files: dict[str, bytes]) -> None:
