@@ -62,6 +62,7 @@ SHORT: dict[str, list[dict[str, Any]]] = {
     "write_step": [{"key": "opening", "title": "Hello", "lines": ["We begin."]}, {"key": "chords", "left_out": True}],
     "rename_song": [{"title": "Slower Wheel"}],
     "plan_lessons": [{"minutes": 12}],
+    "transpose_song": [{"half_steps": 2}, {"half_steps": -3, "hands": "carried"}],
 }
 # What needs something before it.
 AFTER: dict[str, tuple[dict[str, Any], dict[str, Any]]] = {

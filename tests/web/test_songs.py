@@ -120,6 +120,21 @@ def test_a_song_is_renamed_removed_and_brought_back(site: PageClient, heard_song
     assert site.call("POST", f"{path}/restore").json()["title"] == "Evening"
 
 
+def test_a_copy_is_a_song_of_its_own_with_its_own_file(site: PageClient, heard_song: Song) -> None:
+    made = site.call("POST", f"songs/{heard_song.pk}/copy")
+    assert made.status_code == 201, made.json()
+    copy = Song.objects.get(pk=made.json()["id"])
+    assert (copy.title, copy.revision, copy.bars) == ("my take (copy)", 1, heard_song.bars)
+    assert copy.recording.stored_name != heard_song.recording.stored_name and copy.recording.sha256 == heard_song.recording.sha256
+    edit = {"revision": 1, "edit": {"kind": "transpose_song", "half_steps": 2}}
+    chart = site.call("POST", f"songs/{copy.pk}/edits", edit).json()["chart"]
+    assert chart["transposed"] == 2 and "the recording sounds 2 half steps lower" in chart["headline"]
+    there = site.get(f"/api/songs/{heard_song.pk}/chart").json()
+    assert there["transposed"] == 0 and there["bars"][0]["agreement"] == chart["bars"][0]["agreement"]
+    site.call("DELETE", f"songs/{heard_song.pk}")
+    assert site.get(f"/recordings/{copy.recording.pk}").status_code == 200
+
+
 def test_a_title_that_is_empty_is_refused(site: PageClient, heard_song: Song) -> None:
     assert site.call("PATCH", f"songs/{heard_song.pk}", {"title": "  "}).status_code == 422
     heard_song.refresh_from_db()

@@ -97,6 +97,17 @@ export function useDeleteSong() {
   });
 }
 
+export function useCopySong(onDone: (copy: Schemas["SongOut"]) => void) {
+  const queries = useQueryClient();
+  return useMutation({
+    mutationFn: (id: number) => unwrap(client.POST("/api/songs/{song_id}/copy", { params: { path: { song_id: id } } })),
+    onSuccess: (copy) => {
+      void queries.invalidateQueries({ queryKey: keys.songs });
+      onDone(copy);
+    },
+  });
+}
+
 export function useRestoreSong() {
   const queries = useQueryClient();
   return useMutation({

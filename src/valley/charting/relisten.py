@@ -8,6 +8,7 @@ from fractions import Fraction
 from valley.charting.from_hearing import make_chart
 from valley.charting.parts import relate_parts, sound_of
 from valley.charting.places import say_place
+from valley.charting.transpose import transpose_chart
 from valley.model.chart import Chart, ChartChord, Grid, MelodyNote
 from valley.model.hearing import Hearing, Reading
 from valley.model.rows import with_next
@@ -29,7 +30,7 @@ def listen_again(chart: Chart, hearing: Hearing) -> tuple[Chart, tuple[Disagreem
     The grid, the keys, the parts and their names are the creator's once there is a chart: they stay. Chords and notes
     that are not locked come from the new hearing, set on that grid.
     """
-    fresh = _on_grid(make_chart(hearing, chart.title), chart.grid)
+    fresh = transpose_chart(_on_grid(make_chart(hearing, chart.title), chart.grid), chart.transposed)
     chords: list[ChartChord] = []
     told: list[Disagreement] = []
     for chord in chart.chords:

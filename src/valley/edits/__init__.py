@@ -25,6 +25,7 @@ from valley.edits.patterns import SetChordPattern, WritePattern
 from valley.edits.playing import PlayedKey, TakePass
 from valley.edits.settings import PlanLessons, RenameSong
 from valley.edits.teaching import ForgetStep, SetSchool, WriteStep
+from valley.edits.transpose import TransposeSong
 from valley.edits.voicing import SetHands, VaryPart
 from valley.errors import ParameterError, ValleyError
 from valley.model.chart import MelodyNote
@@ -77,6 +78,7 @@ Edit = (
     | ForgetStep
     | RenameSong
     | PlanLessons
+    | TransposeSong
 )
 
 
@@ -155,6 +157,7 @@ __all__ = [
     "TakePlayed",
     "TapTempo",
     "TransposeNotes",
+    "TransposeSong",
     "VaryPart",
     "MeanThis",
     "PlayedKey",

@@ -21,6 +21,7 @@ from valley.model.lesson import Lesson, Line, Step
 from valley.model.saying import Amount, Counts, KeyName, Member, Names, Numbers, Pitches, Saying, Several, Sound, Value, say
 from valley.model.schools import Schools
 from valley.phrases import WORDS_A_SECOND, Words
+from valley.theory.key import Key
 from valley.theory.meter import Meter
 
 LADDER = (0.5, 0.7, 0.85, 1.0)
@@ -103,6 +104,11 @@ def _opening(t: Teacher, taught: Sequence[Part]) -> Step:
     cents = t.chart.tuning_cents
     if abs(cents) >= _TUNED_CENTS:
         lines.append(line(say("tuned above" if cents > 0 else "tuned below", cents=f"{abs(cents):.0f}"), kind="tuning"))
+    if t.chart.transposed:
+        first = t.chart.keys[0]
+        heard = Key.from_pitch_class(first.key.tonic.pitch_class - t.chart.transposed, first.mode)
+        said = say("recorded elsewhere", heard=KeyName(str(heard.tonic), heard.mode), key=KeyName(first.tonic, first.mode))
+        lines.append(line(said, kind="tuning"))
     lines.append(line(say("caution"), kind="caution"))
     start, end = t.chart.span(taught[0]) if taught else (None, None)
     return Step(say("title opening"), tuple(lines), key="opening", kind="opening", start=start, end=end, plays=0 if t.short else 1)

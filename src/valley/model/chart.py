@@ -273,7 +273,10 @@ class Part:
 
 @dataclass(frozen=True)
 class Chart:
-    """Chords lie one after the other without gaps; melody notes ascend in time and do not overlap."""
+    """Chords lie one after the other without gaps; melody notes ascend in time and do not overlap.
+
+    ``transposed`` is how many half steps it lies above what was heard, where it was moved to another key.
+    """
 
     title: str
     grid: Grid
@@ -284,8 +287,10 @@ class Chart:
     tuning_cents: float = 0.0
     bpm: float = field(default=0.0)
     cues: tuple[Cue, ...] = ()
+    transposed: int = 0
 
     def __post_init__(self) -> None:
+        require(-11 <= self.transposed <= 11, "transposed", self.transposed, "be -11 to 11 half steps")
         if not self.keys or self.keys[0].start > 0:
             raise ParameterError("the chart needs a key from its first beat on")
         for before, after in zip(self.chords, self.chords[1:], strict=False):

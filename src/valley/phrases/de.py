@@ -122,6 +122,7 @@ PHRASES: dict[str, tuple[str, ...]] = {
     "middle words": ("Das mittlere {middle} liegt der Tastenmitte am nächsten. Die linke Hand beginnt auf {left}, die rechte auf {right}.",),
     "middle words alone": ("Das mittlere {middle} liegt der Tastenmitte am nächsten.",),
     "registers": ("Klein und tief heißen die Oktaven unter der mittleren, hoch und höher die darüber; jede beginnt auf ihrem {middle}.",),
+    "recorded elsewhere": ("Die Aufnahme steht in {heard}; hier spielen wir in {key}.",),
     "tuned above": ("Die Aufnahme liegt {cents} Cent über einem gestimmten Klavier; beim Mitspielen klingt es etwas schief.",),
     "tuned below": ("Die Aufnahme liegt {cents} Cent unter einem gestimmten Klavier; beim Mitspielen klingt es etwas schief.",),
     "caution": ("Mach eine Pause, wenn eine Hand müde wird oder schmerzt, und nimm den kleineren Griff; bei Schmerzen frag Lehrer oder Arzt.",),

@@ -80,6 +80,7 @@ PHRASES: dict[str, tuple[str, ...]] = {
     "middle words": ("Middle {middle} is the {middle} nearest the middle of the keyboard. The left hand begins on {left}, the right hand on {right}.",),
     "middle words alone": ("Middle {middle} is the {middle} nearest the middle of the keyboard.",),
     "registers": ("Low and deep are the octaves below the middle one, high and higher those above; each begins on its {middle}.",),
+    "recorded elsewhere": ("The recording is in {heard}; here we play in {key}.",),
     "tuned above": ("The recording stands {cents} cents above a tuned piano, so playing along will sound a little off.",),
     "tuned below": ("The recording stands {cents} cents below a tuned piano, so playing along will sound a little off.",),
     "caution": ("Stop and rest if a hand tires or hurts, and take the smaller grip; for pain ask a teacher or a clinician.",),

@@ -116,6 +116,7 @@ PHRASES: dict[str, tuple[str, ...]] = {
     "middle words": ("El {middle} central es el más cercano al centro del teclado. La mano izquierda empieza en {left}, la derecha en {right}.",),
     "middle words alone": ("El {middle} central es el más cercano al centro del teclado.",),
     "registers": ("Grave y profundo son las octavas bajo la central, agudo y más agudo las de encima; cada una empieza en su {middle}.",),
+    "recorded elsewhere": ("La grabación está en {heard}; aquí tocamos en {key}.",),
     "tuned above": ("La grabación está {cents} cents por encima de un piano afinado; al tocar con ella sonará algo desafinado.",),
     "tuned below": ("La grabación está {cents} cents por debajo de un piano afinado; al tocar con ella sonará algo desafinado.",),
     "caution": ("Descansa si una mano se cansa o duele, y toma la posición más pequeña; si hay dolor, pregunta a un profesor o a un médico.",),

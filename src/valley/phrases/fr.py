@@ -117,6 +117,7 @@ PHRASES: dict[str, tuple[str, ...]] = {
     "middle words": ("Le {middle} du milieu est le plus proche du milieu du clavier. La main gauche commence sur {left}, la droite sur {right}.",),
     "middle words alone": ("Le {middle} du milieu est le plus proche du milieu du clavier.",),
     "registers": ("Grave et profond sont les octaves sous celle du milieu, aigu et plus aigu celles du dessus ; chacune commence sur son {middle}.",),
+    "recorded elsewhere": ("L'enregistrement est en {heard} ; ici, on joue en {key}.",),
     "tuned above": ("L'enregistrement est {cents} cents au-dessus d'un piano accordé ; jouer avec sonnera un peu faux.",),
     "tuned below": ("L'enregistrement est {cents} cents au-dessous d'un piano accordé ; jouer avec sonnera un peu faux.",),
     "caution": ("Repose-toi si une main fatigue ou fait mal, et prends la plus petite position ; en cas de douleur demande à un professeur ou à un médecin.",),

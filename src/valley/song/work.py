@@ -59,7 +59,10 @@ class Work:
 
     @cached_property
     def played(self) -> tuple[MelodyNote, ...]:
-        return place_played(self.hearing, self.chart.grid) if self.hearing else ()
+        """The keys that were heard struck, on the chart's grid and at its pitch."""
+        heard = place_played(self.hearing, self.chart.grid) if self.hearing else ()
+        up = self.chart.transposed
+        return tuple(replace(n, midi=n.midi + up) for n in heard if 0 <= n.midi + up <= 127) if up else heard
 
     def arrange(self, level: str = "", *, with_links: bool = False) -> Arrangement:
         """What both hands play; with ``level`` at another one, where nothing holds that the creator set grip by grip."""
@@ -96,7 +99,7 @@ class Work:
             easier=others["easier"],
             fuller=others["fuller"],
             patterns=patterns,
-            recorded=self.hearing is not None,
+            recorded=self.hearing is not None and not self.chart.transposed,
         )
 
     @cached_property

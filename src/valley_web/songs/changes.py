@@ -7,7 +7,7 @@ from typing import Any
 from django.db import transaction
 from django.db.models import Max
 
-from valley.edits import Edit, HandsEdit, apply_edit
+from valley.edits import Edit, HandsEdit, TransposeSong, apply_edit
 from valley.formats.edit_json import dump_edit, read_edit
 from valley.formats.song_json import dump_song, read_song
 from valley.pipeline.decisions import find_decision
@@ -70,7 +70,7 @@ def edit_song(song: Song, *, base: int, edit: Edit, spread: Sequence[int] = (), 
         if key and (done := Revision.objects.filter(song=song, key=key).first()):
             return done
         work = get_work(song, base)
-        before, played = work.song, work.played if isinstance(edit, HandsEdit) else ()
+        before, played = work.song, work.played if isinstance(edit, HandsEdit | TransposeSong) else ()
         after, what = apply_edit(before, edit, spread, played=played)
         if base == song.revision:
             made = keep_version(song, after, what, actor=actor, edit=None if spread else dump_edit(edit), key=key)
@@ -96,7 +96,7 @@ def spread_change(song: Song, *, base: int, parts: Sequence[int], actor: str) ->
         if last.number != base or last.edit is None:
             raise Conflict("The song has moved on since that change.", "Make the change in the other parts by hand, or undo back to it.", kind="conflict")
         edit, work = read_edit(last.edit), get_work(song, last.parent)
-        after, what = apply_edit(work.song, edit, parts, played=work.played if isinstance(edit, HandsEdit) else ())
+        after, what = apply_edit(work.song, edit, parts, played=work.played if isinstance(edit, HandsEdit | TransposeSong) else ())
         return keep_version(song, after, what, actor=actor)
 
 

@@ -95,6 +95,12 @@ def show_song_chart(song: Song) -> ChartOut:
     return show_chart(state.chart, revision, find_redo(song), find_offer(song, revision), settings=state.settings, agreement=rate_bars(song, state.chart))
 
 
+def _away(chart: Chart) -> str:
+    """How far the recording lies from what is taught, where the song was moved to another key."""
+    steps = abs(chart.transposed)
+    return f" · the recording sounds {steps} half step{'' if steps == 1 else 's'} {'lower' if chart.transposed > 0 else 'higher'}" if steps else ""
+
+
 def show_chart(
     chart: Chart,
     revision: Revision,
@@ -118,7 +124,8 @@ def show_chart(
         beats_per_bar=chart.grid.main_meter.beats,
         bpm=chart.bpm,
         tuning=tuning,
-        headline=f"{say_facts(chart)} · {tuning}",
+        headline=f"{say_facts(chart)} · {tuning}" + _away(chart),
+        transposed=chart.transposed,
         beats=list(chart.grid.beats),
         bars=_bars(chart, agreement),
         keys=[_key(chart, i) for i in range(len(chart.keys))],

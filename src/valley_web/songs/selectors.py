@@ -6,6 +6,7 @@ from functools import lru_cache
 from django.db.models import Count, F, Prefetch, Q, QuerySet
 from django.db.models.expressions import OrderBy
 
+from valley.charting.transpose import transpose_chart
 from valley.charting.twins import Twin, find_twins
 from valley.errors import ParameterError
 from valley.formats.edit_json import read_edit
@@ -127,7 +128,7 @@ def find_offer(song: Song, revision: Revision) -> tuple[Twin, ...]:
 def rate_bars(song: Song, chart: Chart) -> dict[int, Agreement]:
     """How well each bar of a chart explains the newest hearing's sound; empty where no evidence was kept."""
     data = HearingRecord.objects.filter(recording__song=song).values_list("evidence", flat=True).first()
-    return {a.bar: a for a in rate_agreement(chart, read_evidence(bytes(data)))} if data else {}
+    return {a.bar: a for a in rate_agreement(transpose_chart(chart, -chart.transposed), read_evidence(bytes(data)))} if data else {}
 
 
 def find_redo(song: Song) -> int:

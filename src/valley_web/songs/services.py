@@ -20,7 +20,7 @@ from valley_web.songs import storage, way
 from valley_web.songs.changes import edit_song, take_state
 from valley_web.songs.deeds import note_deed
 from valley_web.songs.listening import cancel_listening
-from valley_web.songs.models import ListeningJob, LogEntry, Recording, Song
+from valley_web.songs.models import HearingRecord, ListeningJob, LogEntry, Recording, Song
 from valley_web.songs.selectors import get_recording, get_state
 
 State = ListeningJob.State
@@ -126,6 +126,39 @@ def _with_choices(song: Song, made: SongState) -> SongState:
         return SongState(made.chart, choices, now.teaching, replace(now.settings, order=order))
     # Without a tune the right hand would have nothing to do in the usual voicing.
     return made if made.chart.melody else replace(made, choices=Choices(style="root-and-chord"))
+
+
+def copy_song(song: Song, *, actor: str) -> Song:
+    """Another song with the same recording, what was heard in it, and the version in hand; what is asked and logged stays with the first."""
+    recording = get_recording(song)
+    stored = ""
+    try:
+        if recording:
+            stored, _, _ = storage.store_file(storage.read_chunks(recording.stored_name))
+        with transaction.atomic():
+            copy = Song.objects.create(title=f"{song.title[:190]} (copy)", rights=song.rights, first_choices=song.first_choices)
+            if recording:
+                _copy_recording(recording, copy, stored, actor)
+            if song.revision:
+                state = get_state(song)
+                take_state(copy, replace(state, chart=replace(state.chart, title=copy.title)), f"copied from “{song.title}”", actor=actor)
+            _choose(copy, actor)
+            note_deed(f"copied “{song.title}”", actor=actor, song=copy)
+    except BaseException:
+        if stored:
+            storage.drop_file(stored)
+        raise
+    return copy
+
+
+def _copy_recording(recording: Recording, copy: Song, stored: str, actor: str) -> None:
+    whole = Recording.objects.get(pk=recording.pk)  # every field of it, whatever was read before
+    heard = HearingRecord.objects.filter(recording=recording).first()
+    whole.pk, whole.song, whole.stored_name, whole.actor = None, copy, stored, actor
+    whole.save(force_insert=True)
+    if heard:
+        heard.pk, heard.recording = None, whole
+        heard.save(force_insert=True)
 
 
 def mark_ready(song: Song, *, errors: int, ready: bool, despite: bool, actor: str) -> None:

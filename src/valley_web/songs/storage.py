@@ -3,7 +3,7 @@
 import hashlib
 import os
 import uuid
-from collections.abc import Iterable
+from collections.abc import Iterable, Iterator
 from pathlib import Path
 
 from django.conf import settings
@@ -45,6 +45,13 @@ def store_file(chunks: Iterable[bytes]) -> tuple[str, int, str]:
 def path_of(stored_name: str) -> Path:
     """Where a stored recording lies; only names that we made are taken."""
     return Path(settings.RECORDINGS_DIR) / uuid.UUID(stored_name).hex
+
+
+def read_chunks(stored_name: str, size: int = 2**20) -> Iterator[bytes]:
+    """A stored file piece by piece."""
+    with path_of(stored_name).open("rb") as file:
+        while chunk := file.read(size):
+            yield chunk
 
 
 def drop_file(stored_name: str) -> None:

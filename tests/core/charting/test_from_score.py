@@ -109,14 +109,13 @@ def test_what_cannot_be_charted_is_refused_with_the_reason() -> None:
         read_midi(midi())
 
 
-@pytest.mark.parametrize(
-    ("meter", "quarters", "starts"),
-    [("12/8", 24, [F(0), F(4), F(8)]), ("5/4", 20, [F(0), F(5), F(10)]), ("7/8", 14, [F(0), F(7), F(14)]), ("2/2", 16, [F(0), F(2), F(4)])],
-)
-def test_metres_as_people_use_them_are_read(meter: str, quarters: int, starts: list[F]) -> None:
-    chart = chart_score(read_musicxml(xml(note("C5", quarters), meter=meter), ""))
-    assert (chart.grid.meter, chart.grid.bar_start(1), chart.grid.bar_start(2)) == (meter, starts[0], starts[1])
-    assert tune(chart)[0][1] == starts[1]
+@pytest.mark.parametrize(("meter", "quarters", "beats"), [("12/8", F(6), 4), ("9/8", F(9, 2), 3), ("5/4", F(5), 5), ("7/8", F(7, 2), 7), ("2/2", F(4), 2)])
+def test_metres_as_people_use_them_are_read(meter: str, quarters: F, beats: int) -> None:
+    chart = chart_score(read_musicxml(xml(note("C5", int(4 * quarters)), meter=meter)))
+    assert (chart.grid.meter, tune(chart)) == (meter, [(F(0), F(beats), 72)])
+    second = (ScoreNote(F(0), quarters, 64, "right"), ScoreNote(quarters, quarters, 67, "right"))
+    two = chart_score(Score("", second, ((F(0), meter),), ((F(0), 0, "major"),)))
+    assert (two.grid.bars, two.grid.bar_start(2), tune(two)[1][0]) == (2, beats, beats)
 
 
 def test_a_pickup_of_part_of_a_beat_leaves_the_bar_lines_where_they_are() -> None:

@@ -59,6 +59,7 @@ from valley.edits import (
     TakePlayed,
     TapTempo,
     TransposeNotes,
+    TransposeSong,
     VaryPart,
     WritePassage,
     WritePattern,
@@ -237,10 +238,11 @@ EXAMPLES: dict[type, Example] = {
     WriteStep: lambda d, s: WriteStep("opening", title="Hello", lines=("We begin.",), after=d(st.sampled_from([None, "", "chords"]))),
     ForgetStep: lambda d, s: ForgetStep("part-1/both"),
     RenameSong: lambda d, s: RenameSong("Evening"),
+    TransposeSong: lambda d, s: TransposeSong(d(st.integers(-6, 6).filter(bool)), hands=d(st.sampled_from(["anew", "carried"]))),
     PlanLessons: lambda d, s: PlanLessons(d(st.none() | st.just((1,))), d(st.sampled_from([None, 0.0, 8.0]))),
 }
 # Fewer where every example arranges the whole song.
-COSTLY = {ChangeGrip: 12, WriteStep: 12, ChangePlayed: 12}
+COSTLY = {TransposeSong: 12, ChangeGrip: 12, WriteStep: 12, ChangePlayed: 12}
 
 
 def test_every_edit_has_an_example() -> None:

@@ -64,6 +64,7 @@ export const CHART: Schemas["ChartOut"] = {
   beats_per_bar: 4,
   bpm: 120,
   tuning: "in tune",
+  transposed: 0,
   headline: "Bb major · 4/4",
   beats: Array.from({ length: 17 }, (_, i) => i * 0.5),
   bars: [1, 2, 3, 4].map((n) => ({

@@ -2,6 +2,7 @@ import { useRef, useState } from "react";
 import { secondsAt } from "../../player";
 import { Button, Deed, Deeds, Field, KeyCap, useShortcuts, withSigns } from "../../ui";
 import { CorrectionError, MarginHeading, useCorrections, usePlayer, useWorkspace } from "../song";
+import { TransposeDesk } from "./TransposeDesk";
 
 const TONICS = ["C", "C#", "Db", "D", "Eb", "E", "F", "F#", "Gb", "G", "Ab", "A", "Bb", "B"];
 const METERS = ["2/2", "3/2", "2/4", "3/4", "4/4", "5/4", "6/4", "7/4", "3/8", "5/8", "6/8", "7/8", "9/8", "12/8"];
@@ -143,6 +144,7 @@ export function BarDesk() {
           )}
         </Field>
       </section>
+      <TransposeDesk />
       <section>
         <MarginHeading>Cue word at this place</MarginHeading>
         <Field>

@@ -1,10 +1,10 @@
 import { useState } from "react";
 import { FileTrigger } from "react-aria-components";
-import { Link } from "react-router";
+import { Link, useNavigate } from "react-router";
 import styled from "styled-components";
 import { useChanges, useNameVersion, useVersions } from "../../api/chords";
 import { useSongEdits } from "../../api/edits";
-import { useAddSong, useListenAgain, useSession } from "../../api/songs";
+import { useAddSong, useCopySong, useListenAgain, useSession } from "../../api/songs";
 import { Button, ErrorNotice, Field, withSigns } from "../../ui";
 import { MarginHeading, useWorkspace } from "../song";
 
@@ -49,7 +49,9 @@ export function VersionsDesk() {
   const [name, setName] = useState<string | null>(null);
   const read = useAddSong();
   const session = useSession();
-  const failed = bringBack.error ?? naming.error ?? read.error ?? listen.error;
+  const navigate = useNavigate();
+  const copy = useCopySong((made) => navigate(`/songs/${made.id}/survey`));
+  const failed = copy.error ?? bringBack.error ?? naming.error ?? read.error ?? listen.error;
   const changes = useChanges(song.id, chosen, chart.revision);
   const version = versions.data?.find((v) => v.number === chosen);
   return (
@@ -142,6 +144,13 @@ export function VersionsDesk() {
         >
           <Button isDisabled={read.isPending}>{read.isPending ? "Reading …" : "Read a file"}</Button>
         </FileTrigger>
+      </section>
+      <section>
+        <MarginHeading>Another song from this one</MarginHeading>
+        <p>With the same recording and everything as it is now: for another key, another level, another series.</p>
+        <Button onPress={() => copy.mutate(song.id)} isDisabled={copy.isPending}>
+          {copy.isPending ? "Copying …" : "Make a copy"}
+        </Button>
       </section>
       {failed && <ErrorNotice error={failed} />}
     </>

@@ -12,6 +12,7 @@ import re
 from valley.errors import ParameterError
 from valley.lesson.proof._desk import UNKNOWN, Desk
 from valley.lesson.proof._names import NameFinder
+from valley.lesson.proof._rename import rename_notes
 from valley.lesson.proof._scope import Claim, Scope
 from valley.lesson.proof._sentence import read_sentence
 from valley.lesson.proof._words import ROOTS
@@ -39,4 +40,4 @@ def read_proof(text: str, chart: Chart, arrangement: Arrangement, *, naming: str
     return tuple(sorted(desk.context.claims, key=lambda c: (c.start, c.end)))
 
 
-__all__ = ["UNKNOWN", "Claim", "read_proof"]
+__all__ = ["UNKNOWN", "Claim", "read_proof", "rename_notes"]

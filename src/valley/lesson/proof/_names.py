@@ -61,7 +61,8 @@ class NameFinder:
             quality, end = quality_named("maj"), word.end()
         bare = quality is None and octave is None and bass is None
         weak = bare and (m[1] in WEAK[self._naming] or m[1].lower() in WEAK[self._naming])
-        return Found(m.start(), end, name, octave, quality, bass, weak)
+        at = m.span("bass") if m["bass"] else m.span("below") if m["below"] else None
+        return Found(m.start(), end, name, octave, quality, bass, weak, m.end(1), at)
 
     def _parse(self, text: str) -> PitchName | None:
         """The name of a note in the chosen school."""

@@ -46,7 +46,7 @@ class Claim:
 
 @dataclass
 class Found:
-    """A name in the text: a note, with a quality or bass a chord, with a number a pitch."""
+    """A name in the text: a note, with a quality or bass a chord, with a number a pitch. ``root_end`` and ``bass_at`` are letters of the text."""
 
     start: int
     end: int
@@ -55,6 +55,8 @@ class Found:
     quality: Quality | None = None
     bass: PitchName | None = None
     weak: bool = False
+    root_end: int = 0
+    bass_at: tuple[int, int] | None = None
 
     @property
     def is_chord(self) -> bool:

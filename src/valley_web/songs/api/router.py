@@ -81,6 +81,13 @@ def restore_song(request: HttpRequest, song_id: int) -> SongOut:
     return presenters.show_song(selectors.get_song(song_id))
 
 
+@router.post("/songs/{song_id}/copy", response={201: SongOut, **PROBLEMS})
+def copy_song(request: HttpRequest, song_id: int) -> Status[SongOut]:
+    """Another song that begins as this one is now: for another key, another level, another series."""
+    copy = services.copy_song(selectors.get_song(song_id), actor=name_actor(request))
+    return Status(201, presenters.show_song(selectors.get_song(copy.pk)))
+
+
 @router.post("/songs/{song_id}/listen", response={200: JobOut, **PROBLEMS})
 def listen_again(request: HttpRequest, song_id: int) -> JobOut:
     return presenters.show_job(listening.start_listening(selectors.get_song(song_id), actor=name_actor(request)))

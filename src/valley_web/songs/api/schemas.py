@@ -211,6 +211,7 @@ class ChartOut(Schema):
     beats_per_bar: int
     bpm: float
     tuning: str
+    transposed: int
     headline: str
     beats: list[float]
     bars: list[BarOut]
