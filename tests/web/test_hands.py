@@ -3,6 +3,7 @@
 from typing import Any
 
 import pytest
+from django.utils import timezone
 
 from tests.web.conftest import PageClient
 from valley_web.songs.models import Revision, Song
@@ -138,6 +139,7 @@ def test_a_change_in_a_stale_window_is_kept_aside(site: PageClient, heard_song: 
 def test_voicing_that_cannot_be_is_said_with_a_way_out(site: PageClient, heard_song: Song) -> None:
     revision = Revision.objects.get(song=heard_song)
     revision.state["choices"] |= {"style": "root-and-chord", "keyboard": "61", "frame": "C6-C8"}
+    revision.made_at = timezone.now()  # as another version: one that was made never changes
     revision.save()
     response = site.get(f"/api/songs/{heard_song.pk}/arrangement")
     assert response.status_code == 422

@@ -6,6 +6,7 @@ import { client, ProblemError, type Schemas, unwrap } from "./client";
 import { foresee } from "./foresee";
 import { keys } from "./keys";
 import { lineOf } from "./line";
+import { patched } from "./patch";
 import { forget, listUnsent, newKey, remember } from "./unsent";
 
 /** What is left out of an edit has its usual value on the server. */
@@ -27,6 +28,10 @@ function baseOf(queries: QueryClient, id: number): number {
   return songLine(queries, id).revision || (queries.getQueryData<Schemas["ChartOut"]>(keys.chart(id))?.revision ?? 0);
 }
 
+/** The version of the chart that the server told last; 0 where none was kept. */
+const toldOf = (queries: QueryClient, id: number) =>
+  (songLine(queries, id).told as Schemas["ChartOut"] | undefined)?.revision ?? 0;
+
 /** What hangs on a song and is no part of the answer is asked again. */
 export function askAgain(queries: QueryClient, id: number, kept: readonly unknown[] = []): void {
   const known = ["chart", "loudness", ...kept];
@@ -39,8 +44,13 @@ function keep(queries: QueryClient, id: number, edited: Edited): void {
   const line = songLine(queries, id);
   line.revision = edited.revision;
   const { revision, last_change, can_undo, can_redo, offer } = edited;
+  const told = line.told as Schemas["ChartOut"] | undefined;
+  const chart = edited.chart ?? (edited.patch ? patched(told, edited.patch) : undefined);
+  if (edited.patch && !chart) void queries.invalidateQueries({ queryKey: keys.chart(id) });
+  // Where the chart did not change, the one that was told stands at the new version as well.
+  line.told = chart ?? (edited.patch || !told ? undefined : { ...told, revision });
   queries.setQueryData<Schemas["ChartOut"]>(keys.chart(id), (before) => {
-    if (edited.chart && (line.waiting <= 1 || !before)) return edited.chart;
+    if (chart && (line.waiting <= 1 || !before)) return chart;
     return before && { ...before, revision, last_change, can_undo, can_redo, offer };
   });
   if (edited.arrangement) queries.setQueryData(keys.arrangement(id), edited.arrangement);
@@ -104,7 +114,14 @@ export function useSongEdits(id: number, show: View = "chart") {
             unwrap(
               client.POST("/api/songs/{song_id}/edits", {
                 ...path,
-                body: { revision, edit: edit as Schemas["EditIn"]["edit"], spread, show, key },
+                body: {
+                  revision,
+                  edit: edit as Schemas["EditIn"]["edit"],
+                  spread,
+                  show,
+                  key,
+                  have: toldOf(queries, id),
+                },
               }),
             ),
           );

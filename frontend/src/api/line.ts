@@ -11,6 +11,8 @@ export class Line {
   answered = 0;
   /** The version that the next change is made on, as the last answer said; 0 before there was one. */
   revision = 0;
+  /** What the server told last, before anything that is only foreseen: what a patch is laid on. */
+  told: unknown;
 
   add<T>(send: () => Promise<T>): Promise<T> {
     this.waiting += 1;

@@ -1390,6 +1390,22 @@ export interface components {
             /** Vocabulary */
             vocabulary: components["schemas"]["VocabularyOut"][];
         };
+        /**
+         * ChartPatchOut
+         * @description What makes the present chart of the one that was told of version ``base``.
+         */
+        ChartPatchOut: {
+            /** Base */
+            base: number;
+            /** Fields */
+            fields: {
+                [key: string]: unknown;
+            };
+            /** Rows */
+            rows: {
+                [key: string]: components["schemas"]["SpliceOut"];
+            };
+        };
         /** ChoicesOut */
         ChoicesOut: {
             /** Hands */
@@ -1662,11 +1678,17 @@ export interface components {
          * EditIn
          * @description ``revision`` is the one the edit was made on, so that a stale window is found out; ``spread`` lists other parts; ``show`` what is looked at.
          *
-         *     ``key`` is the page's own name for the edit: one that is sent again because its answer was lost is done once.
+         *     ``key`` is the page's own name for the edit: one that is sent again because its answer was lost is done once. ``have`` is the version whose chart
+         *     the page holds: the answer may then be a patch of it.
          */
         EditIn: {
             /** Edit */
             edit: components["schemas"]["SetChord"] | components["schemas"]["SetBass"] | components["schemas"]["InsertChord"] | components["schemas"]["SplitChord"] | components["schemas"]["JoinChord"] | components["schemas"]["DeleteChord"] | components["schemas"]["MoveChange"] | components["schemas"]["AddNote"] | components["schemas"]["ChangeNote"] | components["schemas"]["DeleteNote"] | components["schemas"]["SplitNote"] | components["schemas"]["JoinNote"] | components["schemas"]["TransposeNotes"] | components["schemas"]["SnapNotes"] | components["schemas"]["DoubleTempo"] | components["schemas"]["HalveTempo"] | components["schemas"]["SetMeter"] | components["schemas"]["SetBarOne"] | components["schemas"]["NudgeBeat"] | components["schemas"]["TapTempo"] | components["schemas"]["SetKey"] | components["schemas"]["RemoveKey"] | components["schemas"]["SetCue"] | components["schemas"]["SplitPart"] | components["schemas"]["MergePart"] | components["schemas"]["MovePart"] | components["schemas"]["RenamePart"] | components["schemas"]["MarkRepeat"] | components["schemas"]["DeclareRepeats"] | components["schemas"]["SetHands"] | components["schemas"]["VaryPart"] | components["schemas"]["ChangeGrip"] | components["schemas"]["TakePlayed"] | components["schemas"]["WritePassage"] | components["schemas"]["MeanThis"] | components["schemas"]["TakePass"] | components["schemas"]["ForgetPassage"] | components["schemas"]["ChangePlayed"] | components["schemas"]["TakeLink"] | components["schemas"]["SetChordPattern"] | components["schemas"]["WritePattern"] | components["schemas"]["SetSchool"] | components["schemas"]["WriteStep"] | components["schemas"]["ForgetStep"] | components["schemas"]["RenameSong"] | components["schemas"]["PlanLessons"] | components["schemas"]["TransposeSong"];
+            /**
+             * Have
+             * @default 0
+             */
+            have: number;
             /**
              * Key
              * @default
@@ -1688,7 +1710,7 @@ export interface components {
         };
         /**
          * EditedOut
-         * @description Where the song stands after a change, with what is looked at made anew; the chart always where it changed.
+         * @description Where the song stands after a change, with what is looked at made anew; the chart always where it changed: whole, or as a patch of what was shown.
          */
         EditedOut: {
             arrangement?: components["schemas"]["ArrangementOut"] | null;
@@ -1702,6 +1724,7 @@ export interface components {
             lesson?: components["schemas"]["LessonOut"] | null;
             /** Offer */
             offer: components["schemas"]["TwinOut"][];
+            patch?: components["schemas"]["ChartPatchOut"] | null;
             /** Revision */
             revision: number;
         };
@@ -3110,6 +3133,18 @@ export interface components {
             wanted: string;
             /** Warning */
             warning: string;
+        };
+        /**
+         * SpliceOut
+         * @description Of a list: from ``at`` on ``gone`` rows go, and ``rows`` come in their place.
+         */
+        SpliceOut: {
+            /** At */
+            at: number;
+            /** Gone */
+            gone: number;
+            /** Rows */
+            rows: unknown[];
         };
         /**
          * SplitChord

@@ -34,6 +34,7 @@ export function useChart(id: number, enabled = true) {
         unwrap(client.GET("/api/songs/{song_id}/chart", { params: { path: { song_id: id } } })),
       );
       line.revision = chart.revision;
+      line.told = chart;
       return chart;
     },
     enabled,

@@ -62,6 +62,7 @@ describe("Survey", () => {
         revision: 3,
         edit: { kind: "set_chord", start: "0", text: "Am:maj" },
         spread: [],
+        have: expect.any(Number),
         show: "chart",
         key: expect.any(String),
       }),
@@ -339,6 +340,7 @@ describe("Valley", () => {
       revision: 3,
       edit: { kind: "set_hands", style: "other" },
       spread: [],
+      have: expect.any(Number),
       show: "hands",
       key: expect.any(String),
     });

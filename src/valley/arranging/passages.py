@@ -53,7 +53,8 @@ def level_at(chart: Chart, choices: Choices, beat: Fraction) -> str:
 
 def home_of(chart: Chart, beat: Fraction) -> Part | None:
     """The part in which a beat lies."""
-    return next((p for p in chart.parts if chart.span(p)[0] <= beat < chart.span(p)[1]), None)
+    bar = max(chart.grid.place(beat)[0], 1)
+    return next((p for p in chart.parts if p.start_bar <= bar <= p.end_bar), None) if beat < len(chart.grid.beats) else None
 
 
 def _carry(chart: Chart, passage: Passage, part: Part, level: str) -> Placed | None:

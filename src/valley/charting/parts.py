@@ -13,19 +13,33 @@ Placed = tuple[Fraction, Chord | None]
 """A chord of a bar and the beats into the bar at which it begins."""
 
 
-def relate_parts(chart: Chart, parts: Sequence[Part]) -> Chart:
-    """The chart with these parts, each repeat compared with the part that it repeats."""
-    with_parts = replace(chart, parts=tuple(parts))
+def relate_parts(chart: Chart, parts: Sequence[Part], before: Chart | None = None) -> Chart:
+    """The chart with these parts, each repeat compared with the part that it repeats.
+
+    ``before`` is the chart that this one was made from: where neither a repeat nor its model has changed, what was found there still holds.
+    """
+    with_parts = chart.with_parts(parts)
     by_number = {p.number: p for p in parts}
+    untouched = _untouched(with_parts, before) if before is not None else set()
     related = []
     for part in parts:
         model = by_number.get(part.same_as) if part.same_as else None
         if model is None:
             related.append(replace(part, kinship="new", differences=(), new_bars=part.bars, moved=0))
-            continue
-        found = compare_parts(with_parts, model, part)
-        related.append(replace(part, kinship=found.kinship, differences=found.differences, new_bars=found.new_bars, moved=found.moved))
-    return replace(chart, parts=tuple(related))
+        elif part.number in untouched and model.number in untouched:
+            related.append(part)
+        else:
+            found = compare_parts(with_parts, model, part)
+            related.append(replace(part, kinship=found.kinship, differences=found.differences, new_bars=found.new_bars, moved=found.moved))
+    return with_parts.with_parts(related)  # with what was worked out for the comparison
+
+
+def _untouched(chart: Chart, before: Chart) -> set[int]:
+    """Numbers of the parts that hold the same chords and tune in two charts on one grid."""
+    if before.grid is not chart.grid:
+        return set()
+    there = {(p.number, p.start_bar, p.bars, p.same_as) for p in before.parts}
+    return {p.number for p in chart.parts if (p.number, p.start_bar, p.bars, p.same_as) in there and chart.holds(p) == before.holds(p)}
 
 
 @dataclass(frozen=True)

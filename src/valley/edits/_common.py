@@ -22,7 +22,7 @@ def chord_index(chart: Chart, start: Fraction) -> int:
 
 def with_chords(chart: Chart, chords: tuple[ChartChord, ...] | list[ChartChord]) -> Chart:
     """The chart with another row of chords, its parts compared anew."""
-    return relate_parts(replace(chart, chords=tuple(chords)), chart.parts)
+    return relate_parts(replace(chart, chords=tuple(chords)), chart.parts, chart)
 
 
 def check_step(beat: Fraction, what: str) -> None:

@@ -36,7 +36,7 @@ def _with_tune(chart: Chart, notes: list[MelodyNote]) -> Chart:
         if before.start == after.start:
             raise ParameterError(f"two notes would begin at {say_place(chart, after.start)}; the tune has one note at a time")
     cut = [replace(n, duration=min(n.end, after.start) - n.start) if after and n.end > after.start else n for n, after in with_next(ordered)]
-    return relate_parts(replace(chart, melody=tuple(cut)), chart.parts)
+    return relate_parts(replace(chart, melody=tuple(cut)), chart.parts, chart)
 
 
 def _check(chart: Chart, start: Fraction, duration: Fraction, midi: int) -> None:

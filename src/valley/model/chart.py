@@ -7,6 +7,7 @@ The grid ties beats to seconds of the recording.
 from __future__ import annotations
 
 from bisect import bisect_left, bisect_right
+from collections.abc import Sequence
 from dataclasses import dataclass, field, replace
 from fractions import Fraction
 from functools import cached_property
@@ -79,6 +80,10 @@ class Grid:
         last = Meter(segments[-2][1]).beats
         return (*starts, starts[-1] + last)
 
+    @cached_property
+    def _bar_lines(self) -> tuple[Fraction, ...]:
+        return tuple(Fraction(s) for s in self._starts)
+
     @property
     def bars(self) -> int:
         """How many numbered bars there are; the last may be cut short by the recording's end."""
@@ -100,15 +105,15 @@ class Grid:
         """Beat at which a bar (from 1; 0 is the pickup) begins; one past the last bar gives its end."""
         if bar <= 0:
             return Fraction(0)
-        if bar <= len(self._starts):
-            return Fraction(self._starts[bar - 1])
+        if bar <= len(self._bar_lines):
+            return self._bar_lines[bar - 1]
         return Fraction(self._starts[-1] + (bar - len(self._starts)) * self.meter_of(self.bars).beats)
 
     def place(self, beat: Fraction) -> tuple[int, Fraction]:
         """Bar number and beats into that bar; a pickup counts as the end of bar 0."""
         if beat < self.pickup:
             return 0, beat - self.pickup + self.main_meter.beats
-        bar = bisect_right(self._starts[:-1], beat)
+        bar = min(bisect_right(self._starts, beat // 1), self.bars)  # bars begin on whole beats: whole numbers are quick to compare
         return bar, beat - self._starts[bar - 1]
 
     def count(self, beat: Fraction) -> str:
@@ -303,6 +308,9 @@ class Chart:
         require_ascending("notes of the tune", (n.start for n in self.melody))
         for note, next_note in pairwise(self.melody):
             require(note.end <= next_note.start, "duration", note.duration, f"end the note at beat {note.start} before the next, at {next_note.start}")
+        self._check_parts()
+
+    def _check_parts(self) -> None:
         require_ascending("parts", (p.start_bar for p in self.parts))
         for i, part in enumerate(self.parts, 1):
             require(part.number == i, "number", part.number, f"be {i}; parts are numbered in order from 1")
@@ -350,16 +358,38 @@ class Chart:
         """The notes of the tune that begin from one beat on and before another."""
         return self.melody[bisect_left(self._melody_starts, start) : bisect_left(self._melody_starts, end)]
 
+    @cached_property
+    def _spans(self) -> dict[tuple[int, int], tuple[Fraction, Fraction]]:
+        return {}
+
     def span(self, part: Part) -> tuple[Fraction, Fraction]:
         """First beat of a part and the beat after its last; a pickup belongs to bar 1, and the last bar ends with the grid."""
-        start = self.grid.bar_start(part.start_bar if part.start_bar > 1 else 0)
-        end = min(self.grid.bar_start(part.end_bar + 1), Fraction(len(self.grid.beats)))
-        return start, end
+        bars = part.start_bar, part.end_bar
+        if bars not in self._spans:
+            start = self.grid.bar_start(part.start_bar if part.start_bar > 1 else 0)
+            self._spans[bars] = start, min(self.grid.bar_start(part.end_bar + 1), Fraction(len(self.grid.beats)))
+        return self._spans[bars]
+
+    def with_parts(self, parts: Sequence[Part]) -> Chart:
+        """The same chart under other parts: nothing else is checked or worked out again."""
+        chart = object.__new__(Chart)
+        chart.__dict__.update(self.__dict__)
+        chart.__dict__["parts"] = tuple(parts)
+        chart._check_parts()
+        return chart
 
     def chords_of(self, part: Part) -> tuple[ChartChord, ...]:
         """The chords that sound in a part, cut at its edges."""
         start, end = self.span(part)
-        return tuple(replace(c, start=max(c.start, start), duration=min(c.end, end) - max(c.start, start)) for c in self._chords_between(start, end))
+        return tuple(
+            c if c.start >= start and c.end <= end else replace(c, start=max(c.start, start), duration=min(c.end, end) - max(c.start, start))
+            for c in self._chords_between(start, end)
+        )
+
+    def holds(self, part: Part) -> tuple[tuple[ChartChord, ...], tuple[MelodyNote, ...]]:
+        """The chords and notes of a part as they are kept, for comparing two charts."""
+        start, end = self.span(part)
+        return self._chords_between(start, end), self.notes_between(start, end)
 
     def melody_of(self, part: Part) -> tuple[MelodyNote, ...]:
         """The melody notes that begin in a part; the last is cut at the part's edge."""

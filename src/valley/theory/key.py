@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from functools import cached_property
 
 from valley.errors import ParameterError
 from valley.theory.pitch import PitchName, parse_name, spell_pitch_class
@@ -59,6 +60,10 @@ class Key:
 
     def scale(self) -> tuple[PitchName, ...]:
         """The seven notes from the tonic up (natural minor), strictly spelled."""
+        return self._scale
+
+    @cached_property
+    def _scale(self) -> tuple[PitchName, ...]:
         return tuple(self.tonic.up(i) for i in _SCALE[self.mode])
 
     def spell(self, pitch_class: int) -> PitchName:

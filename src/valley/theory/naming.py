@@ -9,6 +9,7 @@ from __future__ import annotations
 
 from collections.abc import Iterable
 from dataclasses import dataclass
+from functools import lru_cache
 
 from valley.theory._chord_table import QUALITIES
 from valley.theory.chord import Chord, root_in
@@ -83,26 +84,31 @@ def name_notes(midi: Iterable[int], key: Key, *, at_most: int = 5) -> tuple[Name
     ['C/E']
     """
     keys = sorted(set(midi))
-    sounding = {k % 12 for k in keys}
-    if len(sounding) < 2:
-        return ()
-    bass = keys[0] % 12
+    sounding = frozenset(k % 12 for k in keys)
+    return _name(sounding, keys[0] % 12, key, at_most) if len(sounding) > 1 else ()
+
+
+@lru_cache(maxsize=8192)
+def _name(sounding: frozenset[int], bass: int, key: Key, at_most: int) -> tuple[NamedChord, ...]:
+    """Names for pitch classes over a bass; a song asks for the same grips again and again."""
     found: list[tuple[float, Chord, frozenset[int], tuple[int, ...]]] = []
+    scale = {n.pitch_class for n in key.scale()}
     for root_pc in range(12):
         for quality in QUALITIES:
-            root = root_in(key, root_pc, quality)
             members = {(root_pc + i * 7) % 12: i for i in quality.members}
-            extra = frozenset(sounding - set(members))
-            only_bass = extra == {bass} and len(sounding) > 3
+            if len(members.keys() & sounding) < 2:
+                continue
+            extra = sounding - members.keys()
+            only_bass = len(extra) == 1 and bass in extra and len(sounding) > 3
             missing = tuple(i for pc, i in members.items() if pc not in sounding)
             cost = _RARE.get(quality.harte, _SELDOM) + sum(_MISSING[i] for i in missing)
             cost += _FOREIGN_BASS if only_bass else _EXTRA * len(extra)
             if bass != root_pc and bass in members:
                 cost += _FOREIGN_BASS if members[bass] == 2 else _INVERSION  # nobody hears a ninth as a bass of its chord
-            scale = {n.pitch_class for n in key.scale()}
             cost += _OUT_OF_KEY * sum(pc not in scale for pc in members) / len(members)
-            if cost > _WORST or len(set(members) & sounding) < 2:
+            if cost > _WORST:
                 continue
+            root = root_in(key, root_pc, quality)
             interval = next((i for pc, i in members.items() if pc == bass), None)
             if interval is None:
                 interval = key.spell(bass).fifths - root.fifths

@@ -9,7 +9,7 @@ from django.db.models import Max
 
 from valley.edits import Edit, HandsEdit, TransposeSong, apply_edit
 from valley.formats.edit_json import dump_edit, read_edit
-from valley.formats.song_json import dump_song, read_song
+from valley.formats.song_json import dump_song
 from valley.pipeline.decisions import find_decision
 from valley.song import SongState
 from valley_web.common.errors import Conflict
@@ -17,7 +17,7 @@ from valley_web.songs import way
 from valley_web.songs.deeds import note_deed
 from valley_web.songs.logbook import note_decision
 from valley_web.songs.models import Revision, Song
-from valley_web.songs.selectors import find_redo, get_revision, get_state, get_work
+from valley_web.songs.selectors import find_redo, get_revision, get_state, get_work, remember_state, state_of
 
 
 def keep_version(
@@ -44,6 +44,7 @@ def keep_version(
         edit=edit,
         key=key[:40],
     )
+    remember_state(revision, state)
     if current:
         _show(song, revision.number, state)
     return revision
@@ -114,7 +115,7 @@ def bring_back(song: Song, number: int, *, actor: str) -> Revision:
         song = _lock(song)
         old = get_revision(song, number)
         what = f"version {number} brought back" + (f": {old.name}" if old.name else "")
-        return keep_version(song, read_song(old.state), what, actor=actor)
+        return keep_version(song, state_of(old), what, actor=actor)
 
 
 def step_back(song: Song, *, actor: str) -> None:

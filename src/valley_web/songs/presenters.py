@@ -9,9 +9,8 @@ from valley.charting.parts import sound_of
 from valley.charting.route import suggest_repeats
 from valley.charting.twins import Twin
 from valley.charting.vocabulary import list_vocabulary
-from valley.formats.song_json import read_song
 from valley.listening.evidence import Agreement
-from valley.model.chart import Chart, ChartChord, Part
+from valley.model.chart import Chart, ChartChord, Grid, MelodyNote, Part
 from valley.model.lesson import Settings
 from valley.phrases import Words
 from valley.phrases.differences import say_differences, tell_move
@@ -37,7 +36,8 @@ from valley_web.songs.api.schemas import (
     VocabularyOut,
 )
 from valley_web.songs.models import ListeningJob, Revision, Song
-from valley_web.songs.selectors import find_offer, find_redo, get_recording, get_revision, latest_job, rate_bars
+from valley_web.songs.selectors import find_offer, find_redo, get_recording, get_revision, latest_job, rate_bars, state_of
+from valley_web.songs.shown import Shown, last_shown, remember_shown
 from valley_web.songs.way import say_facts
 
 _STANDING: dict[str, Standing] = {"waiting": "waiting", "running": "listening", "failed": "failed", "cancelled": "unheard"}
@@ -91,8 +91,12 @@ def show_song(song: Song) -> SongOut:
 def show_song_chart(song: Song) -> ChartOut:
     """The current chart of a song with all that the pages show beside it."""
     revision = get_revision(song)
-    state = read_song(revision.state)
-    return show_chart(state.chart, revision, find_redo(song), find_offer(song, revision), settings=state.settings, agreement=rate_bars(song, state.chart))
+    state = state_of(revision)
+    agreement = rate_bars(song, state.chart)
+    shown = show_chart(
+        state.chart, revision, find_redo(song), find_offer(song, revision), settings=state.settings, agreement=agreement, known=last_shown(song.pk)
+    )
+    return remember_shown(revision, state.chart, shown)
 
 
 def _away(chart: Chart) -> str:
@@ -109,8 +113,11 @@ def show_chart(
     *,
     settings: Settings,
     agreement: Mapping[int, Agreement] = MappingProxyType({}),
+    known: Shown | None = None,
 ) -> ChartOut:
+    """``known`` is the chart that was shown last: what stands in both is not made again."""
     doubts = find_doubts(chart)
+    kept = _Kept(chart, known)
     side = "sharp" if chart.tuning_cents > 0 else "flat"
     tuning = "in tune" if abs(chart.tuning_cents) < 2.5 else f"{abs(chart.tuning_cents):.0f} cents {side}"
     return ChartOut(
@@ -129,20 +136,8 @@ def show_chart(
         beats=list(chart.grid.beats),
         bars=_bars(chart, agreement),
         keys=[_key(chart, i) for i in range(len(chart.keys))],
-        chords=[_chord(chart, c, i in doubts) for i, c in enumerate(chart.chords)],
-        melody=[
-            MelodyOut(
-                start=str(n.start),
-                duration=str(n.duration),
-                start_beats=float(n.start),
-                duration_beats=float(n.duration),
-                midi=n.midi,
-                pitch=spell_midi(n.midi, chart.key_at(n.start).tonic),
-                grace=n.grace,
-                locked=n.locked,
-            )
-            for n in chart.melody
-        ],
+        chords=[kept.chord(c, doubtful=i in doubts) or _chord(chart, c, i in doubts) for i, c in enumerate(chart.chords)],
+        melody=[kept.note(n) or _note(chart, n) for n in chart.melody],
         cues=[CueOut(start=str(c.start), start_beats=float(c.start), text=c.text) for c in chart.cues],
         parts=[_part(chart, p) for p in chart.parts],
         doubts=list(doubts),
@@ -151,6 +146,36 @@ def show_chart(
         suggestions=[SuggestionOut(number=s.number, model=s.model, why=s.why) for s in suggest_repeats(chart)],
         lesson_order=list(settings.order) or [p.number for p in chart.parts],
         lesson_minutes=settings.minutes,
+    )
+
+
+class _Kept:
+    """What was shown of a chart's chords and notes, for those that are the very same in another one on the same grid and in the same keys."""
+
+    def __init__(self, chart: Chart, known: Shown | None) -> None:
+        same = known is not None and known.chart.grid == chart.grid and known.chart.keys == chart.keys
+        self._known = known if same else None  # held, so that no other object can take the place of one of its
+        self._chords = {id(c): out for c, out in zip(known.chart.chords, known.out.chords, strict=True)} if known and same else {}
+        self._notes = {id(n): out for n, out in zip(known.chart.melody, known.out.melody, strict=True)} if known and same else {}
+
+    def chord(self, chord: ChartChord, *, doubtful: bool) -> ChordOut | None:
+        found = self._chords.get(id(chord))
+        return found if found is not None and found.doubtful == doubtful else None
+
+    def note(self, note: MelodyNote) -> MelodyOut | None:
+        return self._notes.get(id(note))
+
+
+def _note(chart: Chart, note: MelodyNote) -> MelodyOut:
+    return MelodyOut(
+        start=str(note.start),
+        duration=str(note.duration),
+        start_beats=float(note.start),
+        duration_beats=float(note.duration),
+        midi=note.midi,
+        pitch=spell_midi(note.midi, chart.key_at(note.start).tonic),
+        grace=note.grace,
+        locked=note.locked,
     )
 
 
@@ -172,26 +197,32 @@ def _agreement(found: Agreement | None) -> AgreementOut | None:
     return AgreementOut(whole=found.whole, chords=found.chords, bass=found.bass, tune=found.tune, words=", ".join(words))
 
 
-def _bars(chart: Chart, agreement: Mapping[int, Agreement]) -> list[BarOut]:
-    grid = chart.grid
-    part_of = {bar: p.number for p in chart.parts for bar in range(p.start_bar, p.end_bar + 1)}
-    bars = []
+@lru_cache(maxsize=16)
+def _bar_rows(grid: Grid) -> tuple[tuple[int, float, int, str, float, float], ...]:
+    """Number, first beat, beats, metre, first and last second of every bar: the same until the grid is corrected."""
+    rows = []
     for number in range(0 if grid.pickup else 1, grid.bars + 1):
-        start, end = grid.bar_start(number), grid.bar_start(number + 1)
-        end = min(end, type(end)(len(grid.beats)))
-        bars.append(
-            BarOut(
-                number=number,
-                start_beats=float(start),
-                beats=int(end - start),
-                meter=grid.meter_of(number).name,
-                start_sec=grid.seconds(start),
-                end_sec=grid.seconds(end),
-                part=part_of.get(number, 1),
-                agreement=_agreement(agreement.get(number)),
-            )
+        start = grid.bar_start(number)
+        end = min(grid.bar_start(number + 1), type(start)(len(grid.beats)))
+        rows.append((number, float(start), int(end - start), grid.meter_of(number).name, grid.seconds(start), grid.seconds(end)))
+    return tuple(rows)
+
+
+def _bars(chart: Chart, agreement: Mapping[int, Agreement]) -> list[BarOut]:
+    part_of = {bar: p.number for p in chart.parts for bar in range(p.start_bar, p.end_bar + 1)}
+    return [
+        BarOut(
+            number=number,
+            start_beats=start,
+            beats=beats,
+            meter=meter,
+            start_sec=start_sec,
+            end_sec=end_sec,
+            part=part_of.get(number, 1),
+            agreement=_agreement(agreement.get(number)),
         )
-    return bars
+        for number, start, beats, meter, start_sec, end_sec in _bar_rows(chart.grid)
+    ]
 
 
 def _key(chart: Chart, index: int) -> KeyOut:

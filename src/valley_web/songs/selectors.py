@@ -1,6 +1,8 @@
 """Reading songs and charts. Every query that a page makes is here."""
 
+from collections import OrderedDict
 from dataclasses import dataclass
+from datetime import datetime
 from functools import lru_cache
 
 from django.db.models import Count, F, Prefetch, Q, QuerySet
@@ -88,15 +90,34 @@ def get_recording(song: Song) -> Recording | None:
 
 def get_revision(song: Song, number: int | None = None) -> Revision:
     """A revision of the chart, the current one without a number."""
-    revision = Revision.objects.filter(song=song, number=number or song.revision).first()
+    revision = Revision.objects.defer("state").filter(song=song, number=number or song.revision).first()
     if revision is None:
         raise Gone()
     return revision
 
 
+_STATES: OrderedDict[tuple[int, datetime], SongState] = OrderedDict()
+_MOST_STATES = 24
+
+
+def state_of(revision: Revision) -> SongState:
+    """What a version holds. A version never changes, so the last few are kept as they were read."""
+    key = (revision.pk, revision.made_at)
+    found = _STATES.get(key)
+    return found if found is not None else remember_state(revision, read_song(revision.state))
+
+
+def remember_state(revision: Revision, state: SongState) -> SongState:
+    """Keep a version's state at hand: that of one that was just made needs no reading."""
+    _STATES[revision.pk, revision.made_at] = state
+    while len(_STATES) > _MOST_STATES:
+        _STATES.popitem(last=False)
+    return state
+
+
 def get_state(song: Song, number: int | None = None) -> SongState:
     """The song's state at a version, the current one without a number."""
-    return read_song(get_revision(song, number).state)
+    return state_of(get_revision(song, number))
 
 
 def get_chart(song: Song) -> Chart:

@@ -12,12 +12,13 @@ from valley_web.songs import changes
 from valley_web.songs.models import Song
 from valley_web.songs.presenters import show_offer, show_song_chart
 from valley_web.songs.selectors import find_offer, find_redo, get_revision, get_song, get_state, get_work
+from valley_web.songs.shown import carry_shown, make_patch, shown_as
 
 router = Router()
 PROBLEMS = {frozenset({400, 404, 409, 422}): Problem}
 
 
-def _edited(song_id: int, show: View, before: int) -> EditedOut:
+def _edited(song_id: int, show: View, before: int, have: int = 0) -> EditedOut:
     """The song after a change from version ``before``: what is looked at, and the chart where it is another."""
     song = get_song(song_id)
     revision = get_revision(song)
@@ -29,7 +30,14 @@ def _edited(song_id: int, show: View, before: int) -> EditedOut:
         offer=show_offer(find_offer(song, revision)),
     )
     if show == "chart" or _chart_changed(song, before):
-        answer.chart = show_song_chart(song)
+        known = shown_as(get_revision(song, have)) if have else None
+        chart = show_song_chart(song)
+        if known:
+            answer.patch = make_patch(known, chart)
+        else:
+            answer.chart = chart
+    elif have:
+        carry_shown(get_revision(song, have), revision)
     if show == "chart":
         return answer
     work = get_work(song)
@@ -44,14 +52,17 @@ def _edited(song_id: int, show: View, before: int) -> EditedOut:
 
 
 def _chart_changed(song: Song, before: int) -> bool:
-    return before != song.revision and get_state(song, before).chart != get_state(song).chart
+    if before == song.revision:
+        return False
+    then, now = get_state(song, before).chart, get_state(song).chart
+    return then is not now and then != now
 
 
 @router.post("/songs/{song_id}/edits", response={200: EditedOut, **PROBLEMS})
 def edit_song(request: HttpRequest, song_id: int, body: EditIn) -> EditedOut:
     """Do an edit, here and, if wished, at the same place of other parts."""
     changes.edit_song(get_song(song_id), base=body.revision, edit=body.edit, spread=body.spread, actor=name_actor(request), key=body.key)
-    return _edited(song_id, body.show, body.revision)
+    return _edited(song_id, body.show, body.revision, body.have)
 
 
 @router.post("/songs/{song_id}/spread", response={200: EditedOut, **PROBLEMS})

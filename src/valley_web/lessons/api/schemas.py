@@ -3,11 +3,10 @@
 from datetime import datetime
 from typing import Annotated, Literal
 
-from ninja import Schema
-from pydantic import Field
+from pydantic import ConfigDict, Field
 
 from valley.edits import Edit, MeanThis
-from valley_web.songs.api.schemas import ChartOut, TwinOut
+from valley_web.songs.api.schemas import ChartOut, ChartPatchOut, Schema, TwinOut
 
 
 class BarFaultOut(Schema):
@@ -390,6 +389,8 @@ class LogIn(Schema):
 
 
 class LogOut(Schema):
+    model_config = ConfigDict(from_attributes=True)
+
     id: int
     kind: str
     text: str
@@ -418,7 +419,8 @@ View = Literal["chart", "hands", "lesson"]
 class EditIn(Schema):
     """``revision`` is the one the edit was made on, so that a stale window is found out; ``spread`` lists other parts; ``show`` what is looked at.
 
-    ``key`` is the page's own name for the edit: one that is sent again because its answer was lost is done once.
+    ``key`` is the page's own name for the edit: one that is sent again because its answer was lost is done once. ``have`` is the version whose chart
+    the page holds: the answer may then be a patch of it.
     """
 
     revision: int
@@ -426,6 +428,7 @@ class EditIn(Schema):
     spread: list[int] = []
     show: View = "chart"
     key: str = Field("", max_length=40)
+    have: int = 0
 
 
 class SpreadIn(Schema):
@@ -439,7 +442,7 @@ class ShowIn(Schema):
 
 
 class EditedOut(Schema):
-    """Where the song stands after a change, with what is looked at made anew; the chart always where it changed."""
+    """Where the song stands after a change, with what is looked at made anew; the chart always where it changed: whole, or as a patch of what was shown."""
 
     revision: int
     last_change: str
@@ -447,5 +450,6 @@ class EditedOut(Schema):
     can_redo: bool
     offer: list[TwinOut]
     chart: ChartOut | None = None
+    patch: ChartPatchOut | None = None
     arrangement: ArrangementOut | None = None
     lesson: LessonOut | None = None

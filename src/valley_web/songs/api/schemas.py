@@ -1,7 +1,7 @@
 """What the browser gets and sends. Musical texts arrive ready to show: the browser holds no rules of music."""
 
 from datetime import date, datetime
-from typing import Literal
+from typing import Any, Literal
 
 from pydantic import BaseModel
 
@@ -226,6 +226,22 @@ class ChartOut(Schema):
     suggestions: list[SuggestionOut]
     lesson_order: list[int]
     lesson_minutes: float
+
+
+class SpliceOut(Schema):
+    """Of a list: from ``at`` on ``gone`` rows go, and ``rows`` come in their place."""
+
+    at: int
+    gone: int
+    rows: list[Any]
+
+
+class ChartPatchOut(Schema):
+    """What makes the present chart of the one that was told of version ``base``."""
+
+    base: int
+    fields: dict[str, Any]
+    rows: dict[str, SpliceOut]
 
 
 class NamedOut(Schema):
