@@ -8,7 +8,7 @@ import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
 import { createBrowserRouter, RouterProvider } from "react-router";
 import { GlobalStyle } from "./GlobalStyle";
-import { routes } from "./routes";
+import { fetchPages, routes } from "./routes";
 
 // What an answer or a press changes is drawn before the next press can come: a tick must not stand as it was, even for the blink of a timer.
 notifyManager.setScheduler(queueMicrotask);
@@ -17,6 +17,7 @@ const client = new QueryClient({
   defaultOptions: { queries: { retry: 1, staleTime: 5_000, refetchOnWindowFocus: true } },
 });
 const router = createBrowserRouter(routes);
+window.addEventListener("load", () => window.setTimeout(() => void fetchPages(), 1500));
 const root = document.getElementById("root");
 if (root) {
   createRoot(root).render(

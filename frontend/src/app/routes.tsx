@@ -1,14 +1,23 @@
-import { Link, Navigate, type RouteObject, useParams } from "react-router";
-import { CalendarView } from "../features/calendar";
-import { HandoutsView } from "../features/handouts";
-import { HandsView } from "../features/hands";
-import { PartsView } from "../features/parts";
-import { PostView } from "../features/post";
-import { RecordsSheet } from "../features/records";
-import { ScriptView } from "../features/script";
-import { ShelfView } from "../features/shelf";
-import { SongWorkspace } from "../features/song";
-import { SurveyView } from "../features/survey";
+import { Link, Navigate, type RouteObject } from "react-router";
+
+/** Pages come when they are gone to; those beside the one that is open are fetched as soon as nothing else is to do. */
+const pages = {
+  shelf: async () => ({ Component: (await import("../features/shelf")).ShelfView }),
+  post: async () => ({ Component: (await import("../features/post")).PostView }),
+  calendar: async () => ({ Component: (await import("../features/calendar")).CalendarView }),
+  song: async () => ({ Component: (await import("../features/song")).SongWorkspace }),
+  survey: async () => ({ Component: (await import("../features/survey")).SurveyView }),
+  parts: async () => ({ Component: (await import("../features/parts")).PartsView }),
+  valley: async () => ({ Component: (await import("../features/hands")).HandsView }),
+  script: async () => ({ Component: (await import("../features/script")).ScriptView }),
+  handouts: async () => ({ Component: (await import("../features/handouts")).HandoutsView }),
+  records: async () => ({ Component: (await import("./Records")).Records }),
+};
+
+/** Fetch every page ahead of its opening. */
+export async function fetchPages(): Promise<void> {
+  for (const page of Object.values(pages)) await page().catch(() => undefined);
+}
 
 function Lost() {
   return (
@@ -21,26 +30,25 @@ function Lost() {
   );
 }
 
-/** The records of the song in the address. */
-function Records() {
-  return <RecordsSheet songId={Number(useParams().songId)} />;
-}
+/** Nothing is drawn until the first page is there; it is a blink. */
+const HydrateFallback = () => null;
 
 export const routes: RouteObject[] = [
-  { path: "/", element: <ShelfView /> },
-  { path: "/post", element: <PostView /> },
-  { path: "/calendar", element: <CalendarView /> },
+  { path: "/", HydrateFallback, lazy: pages.shelf },
+  { path: "/post", HydrateFallback, lazy: pages.post },
+  { path: "/calendar", HydrateFallback, lazy: pages.calendar },
   {
     path: "/songs/:songId",
-    element: <SongWorkspace />,
+    HydrateFallback,
+    lazy: pages.song,
     children: [
       { index: true, element: <Navigate to="survey" replace /> },
-      { path: "survey", element: <SurveyView /> },
-      { path: "parts", element: <PartsView /> },
-      { path: "valley", element: <HandsView /> },
-      { path: "script", element: <ScriptView /> },
-      { path: "hand-outs", element: <HandoutsView /> },
-      { path: "records", element: <Records /> },
+      { path: "survey", lazy: pages.survey },
+      { path: "parts", lazy: pages.parts },
+      { path: "valley", lazy: pages.valley },
+      { path: "script", lazy: pages.script },
+      { path: "hand-outs", lazy: pages.handouts },
+      { path: "records", lazy: pages.records },
     ],
   },
   { path: "*", element: <Lost /> },

@@ -1,17 +1,19 @@
 import { useQueryClient } from "@tanstack/react-query";
-import { useEffect, useMemo, useState } from "react";
+import { lazy, Suspense, useEffect, useMemo, useState } from "react";
 import { Link, Outlet, useLocation, useParams, useSearchParams } from "react-router";
 import styled from "styled-components";
 import { useUnsent } from "../../api/edits";
 import { useChart, useListenAgain, useLoudness, useSong } from "../../api/songs";
 import { Player, secondsAt } from "../../player";
 import { Button, beatsOf, ErrorNotice } from "../../ui";
-import { RecordsSheet, useTimeSpent } from "../records";
+import { useTimeSpent } from "../records/useTimeSpent";
 import { WorkspaceContext } from "./context";
 import { Listening } from "./Listening";
 import { PlayerBar } from "./PlayerBar";
 import { RouteRail } from "./RouteRail";
 import { SongHeader } from "./SongHeader";
+
+const RecordsSheet = lazy(async () => ({ default: (await import("../records/RecordsSheet")).RecordsSheet }));
 
 const Frame = styled.div`
   display: grid;
@@ -169,7 +171,9 @@ export function SongWorkspace() {
                 Listen to it
               </Button>
             )}
-            <RecordsSheet songId={songId} />
+            <Suspense>
+              <RecordsSheet songId={songId} />
+            </Suspense>
           </>
         )}
       </Waiting>
