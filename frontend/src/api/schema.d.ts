@@ -2251,7 +2251,10 @@ export interface components {
             /** Start */
             start: string | null;
         };
-        /** MelodyOut */
+        /**
+         * MelodyOut
+         * @description ``place`` and ``lasts`` in words: "bar 3, on 2 and", "a beat and a half".
+         */
         MelodyOut: {
             /** Duration */
             duration: string;
@@ -2259,12 +2262,16 @@ export interface components {
             duration_beats: number;
             /** Grace */
             grace: boolean;
+            /** Lasts */
+            lasts: string;
             /** Locked */
             locked: boolean;
             /** Midi */
             midi: number;
             /** Pitch */
             pitch: string;
+            /** Place */
+            place: string;
             /** Start */
             start: string;
             /** Start Beats */

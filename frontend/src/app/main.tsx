@@ -8,7 +8,7 @@ import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
 import { createBrowserRouter, RouterProvider } from "react-router";
 import { GlobalStyle } from "./GlobalStyle";
-import { fetchPages, routes } from "./routes";
+import { fetchPages, fetchPagesOf, routes } from "./routes";
 
 // What an answer or a press changes is drawn before the next press can come: a tick must not stand as it was, even for the blink of a timer.
 notifyManager.setScheduler(queueMicrotask);
@@ -17,9 +17,9 @@ const client = new QueryClient({
   defaultOptions: { queries: { retry: 1, staleTime: 5_000, refetchOnWindowFocus: true } },
 });
 const router = createBrowserRouter(routes);
-window.addEventListener("load", () => window.setTimeout(() => void fetchPages(), 1500));
 const root = document.getElementById("root");
 if (root) {
+  await fetchPagesOf(window.location.pathname);
   createRoot(root).render(
     <StrictMode>
       <QueryClientProvider client={client}>
@@ -28,4 +28,5 @@ if (root) {
       </QueryClientProvider>
     </StrictMode>,
   );
+  void fetchPages(); // the others while this one is looked at
 }

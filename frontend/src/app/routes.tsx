@@ -1,22 +1,63 @@
+import { type ComponentType, lazy, Suspense, useState } from "react";
 import { Link, Navigate, type RouteObject } from "react-router";
 
-/** Pages come when they are gone to; those beside the one that is open are fetched as soon as nothing else is to do. */
+/** A page that comes when it is gone to; ``loaded`` once it was fetched. */
+interface Paged {
+  loaded?: ComponentType;
+  Later: ComponentType;
+  fetch: () => Promise<ComponentType>;
+}
+
+function page(load: () => Promise<ComponentType>): Paged {
+  const fetch = async () => {
+    paged.loaded = await load();
+    return paged.loaded;
+  };
+  const paged: Paged = { fetch, Later: lazy(async () => ({ default: await fetch() })) };
+  return paged;
+}
+
+/** One that was fetched before is drawn at once, so that no key that is pressed meanwhile is lost. */
+function Opened({ page }: { page: Paged }) {
+  const [Page] = useState<ComponentType>(() => page.loaded ?? page.Later);
+  return (
+    <Suspense>
+      <Page />
+    </Suspense>
+  );
+}
+
+let count = 0;
+/** Each page is an element of its own: one is never taken for another that stood in the same place. */
+const opened = (page: Paged) => <Opened key={`page-${++count}`} page={page} />;
+
 const pages = {
-  shelf: async () => ({ Component: (await import("../features/shelf")).ShelfView }),
-  post: async () => ({ Component: (await import("../features/post")).PostView }),
-  calendar: async () => ({ Component: (await import("../features/calendar")).CalendarView }),
-  song: async () => ({ Component: (await import("../features/song")).SongWorkspace }),
-  survey: async () => ({ Component: (await import("../features/survey")).SurveyView }),
-  parts: async () => ({ Component: (await import("../features/parts")).PartsView }),
-  valley: async () => ({ Component: (await import("../features/hands")).HandsView }),
-  script: async () => ({ Component: (await import("../features/script")).ScriptView }),
-  handouts: async () => ({ Component: (await import("../features/handouts")).HandoutsView }),
-  records: async () => ({ Component: (await import("./Records")).Records }),
+  shelf: page(async () => (await import("../features/shelf")).ShelfView),
+  post: page(async () => (await import("../features/post")).PostView),
+  calendar: page(async () => (await import("../features/calendar")).CalendarView),
+  song: page(async () => (await import("../features/song")).SongWorkspace),
+  survey: page(async () => (await import("../features/survey")).SurveyView),
+  parts: page(async () => (await import("../features/parts")).PartsView),
+  valley: page(async () => (await import("../features/hands")).HandsView),
+  script: page(async () => (await import("../features/script")).ScriptView),
+  handouts: page(async () => (await import("../features/handouts")).HandoutsView),
+  records: page(async () => (await import("./Records")).Records),
 };
 
-/** Fetch every page ahead of its opening. */
+/** Fetch the pages ahead of their opening. */
 export async function fetchPages(): Promise<void> {
-  for (const page of Object.values(pages)) await page().catch(() => undefined);
+  await Promise.allSettled(Object.values(pages).map((p) => p.fetch()));
+}
+
+/** The pages of an address, before anything is drawn. */
+export async function fetchPagesOf(path: string): Promise<void> {
+  const [first, , view = "survey"] = path.split("/").filter(Boolean);
+  const name = view === "hand-outs" ? "handouts" : view;
+  const wanted =
+    first === "songs"
+      ? [pages.song, pages[name as keyof typeof pages]]
+      : [pages[(first ?? "shelf") as keyof typeof pages]];
+  await Promise.allSettled(wanted.map((p) => p?.fetch()));
 }
 
 function Lost() {
@@ -30,25 +71,21 @@ function Lost() {
   );
 }
 
-/** Nothing is drawn until the first page is there; it is a blink. */
-const HydrateFallback = () => null;
-
 export const routes: RouteObject[] = [
-  { path: "/", HydrateFallback, lazy: pages.shelf },
-  { path: "/post", HydrateFallback, lazy: pages.post },
-  { path: "/calendar", HydrateFallback, lazy: pages.calendar },
+  { path: "/", element: opened(pages.shelf) },
+  { path: "/post", element: opened(pages.post) },
+  { path: "/calendar", element: opened(pages.calendar) },
   {
     path: "/songs/:songId",
-    HydrateFallback,
-    lazy: pages.song,
+    element: opened(pages.song),
     children: [
       { index: true, element: <Navigate to="survey" replace /> },
-      { path: "survey", lazy: pages.survey },
-      { path: "parts", lazy: pages.parts },
-      { path: "valley", lazy: pages.valley },
-      { path: "script", lazy: pages.script },
-      { path: "hand-outs", lazy: pages.handouts },
-      { path: "records", lazy: pages.records },
+      { path: "survey", element: opened(pages.survey) },
+      { path: "parts", element: opened(pages.parts) },
+      { path: "valley", element: opened(pages.valley) },
+      { path: "script", element: opened(pages.script) },
+      { path: "hand-outs", element: opened(pages.handouts) },
+      { path: "records", element: opened(pages.records) },
     ],
   },
   { path: "*", element: <Lost /> },

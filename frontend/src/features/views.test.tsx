@@ -374,7 +374,7 @@ describe("Hand-outs", () => {
       },
     });
     showInWorkspace(<HandoutsView />);
-    expect(await screen.findByRole("link", { name: "Take Notation file" })).toHaveAttribute(
+    expect(await screen.findByRole("link", { name: "Download Notation file" })).toHaveAttribute(
       "href",
       "/api/songs/5/handouts/score.musicxml",
     );

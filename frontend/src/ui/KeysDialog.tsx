@@ -3,7 +3,8 @@ import { Dialog, DialogTrigger, Heading, Modal, ModalOverlay } from "react-aria-
 import styled from "styled-components";
 import { Button } from "./Button";
 import { KeyCap } from "./KeyCap";
-import { useShortcuts } from "./useShortcuts";
+import { bound, type GroupName, listed } from "./keymap";
+import { lettersAct, setLettersAct, useShortcuts } from "./useShortcuts";
 
 const Veil = styled(ModalOverlay)`
   position: fixed;
@@ -18,14 +19,29 @@ const Sheet = styled(Modal)`
   border: 1.5px solid var(--ink);
   border-radius: 6px;
   padding: 1.4rem 2rem;
-  max-width: 34rem;
+  max-width: min(60rem, 94vw);
+  .lists {
+    columns: 2 24rem;
+    column-gap: 2.5rem;
+  }
+  .lists section {
+    break-inside: avoid-column;
+  }
+  [role="dialog"] {
+    outline: none;
+  }
+  h3 {
+    font-size: 1.1rem;
+  }
   max-height: 96vh;
   overflow: auto;
   dl {
     display: grid;
-    grid-template-columns: auto 1fr;
-    gap: 0.4rem 1rem;
-    margin: 1rem 0;
+    grid-template-columns: 7.5rem 1fr;
+    gap: 0.3rem 1rem;
+    margin: 0.3rem 0 1rem;
+    align-items: baseline;
+    align-content: start;
   }
   dt {
     display: flex;
@@ -39,13 +55,14 @@ const Sheet = styled(Modal)`
   }
 `;
 
-/** Keys of a page with what they do; "…" between two keys stands for those between them. */
-export type KeyList = readonly (readonly [readonly string[], string])[];
+/** Groups of keys under a heading; the first is what this page adds to all others. */
+export type KeyList = readonly (readonly [string, readonly GroupName[]])[];
 
-/** All keys of a page, on its button or on "?". */
+/** The keys that act on a page, on its button or on "?", and the switch for single ones. */
 export function KeysDialog({ keys, children }: { keys: KeyList; children?: ReactNode }) {
   const [open, setOpen] = useState(false);
-  useShortcuts({ "?": () => setOpen(true) });
+  const [letters, setLetters] = useState(lettersAct);
+  useShortcuts(bound("help", { list: () => setOpen(true) }));
   return (
     <DialogTrigger isOpen={open} onOpenChange={setOpen}>
       <Button $quiet>
@@ -59,16 +76,36 @@ export function KeysDialog({ keys, children }: { keys: KeyList; children?: React
                 <Heading slot="title" level={2}>
                   Keys
                 </Heading>
-                <dl>
-                  {keys.map(([caps, what]) => (
-                    <div key={what} style={{ display: "contents" }}>
-                      <dt>
-                        {caps.map((cap) => (cap === "…" ? <span key={cap}>…</span> : <KeyCap key={cap}>{cap}</KeyCap>))}
-                      </dt>
-                      <dd>{what}</dd>
-                    </div>
+                <div className="lists">
+                  {keys.map(([heading, groups]) => (
+                    <section key={heading}>
+                      <h3>{heading}</h3>
+                      <dl>
+                        {listed(...groups).map(({ caps, what }) => (
+                          <div key={`${caps.join("")}${what}`} style={{ display: "contents" }}>
+                            <dt>
+                              {caps.map((cap) =>
+                                cap === "…" ? <span key={cap}>…</span> : <KeyCap key={cap}>{cap}</KeyCap>,
+                              )}
+                            </dt>
+                            <dd>{what}</dd>
+                          </div>
+                        ))}
+                      </dl>
+                    </section>
                   ))}
-                </dl>
+                </div>
+                <label style={{ display: "flex", gap: "0.5rem", margin: "0.4rem 0 1rem" }}>
+                  <input
+                    type="checkbox"
+                    checked={letters}
+                    onChange={(e) => {
+                      setLettersAct(e.target.checked);
+                      setLetters(e.target.checked);
+                    }}
+                  />
+                  single keys act (without them: Space, arrows, and keys with Ctrl or Alt)
+                </label>
                 {children}
                 <Button onPress={close}>Close</Button>
               </>

@@ -10,11 +10,27 @@ function typing(target: EventTarget | null): boolean {
   );
 }
 
-/** Name of a key press: "n", "?", "arrowleft", "mod+z", "mod+shift+z". */
+const SWITCH = "valley-letters";
+
+/** Whether single keys act; who speaks to the computer, or trembles, turns them off. Keys with Ctrl or Alt, arrows and Space stay. */
+export const lettersAct = (): boolean => localStorage.getItem(SWITCH) !== "off";
+export const setLettersAct = (on: boolean): void => localStorage.setItem(SWITCH, on ? "on" : "off");
+
+/** A sheet is open over the page: its keys are its own. */
+function covered(target: EventTarget | null): boolean {
+  if (
+    target instanceof Element &&
+    target.closest('[role="dialog"],[role="alertdialog"],[role="listbox"],[role="menu"]')
+  )
+    return true;
+  return document.querySelector('[role="dialog"][data-rac],[role="alertdialog"]') !== null;
+}
+
+/** Name of a key press: "n", "shift+s", "?", "arrowleft", "mod+z", "mod+shift+z". */
 export function nameKey(event: Pick<KeyboardEvent, "key" | "ctrlKey" | "metaKey" | "shiftKey" | "altKey">): string {
   const key = event.key.toLowerCase();
   const mod = event.ctrlKey || event.metaKey ? "mod+" : "";
-  const shift = event.shiftKey && (mod || key.length > 1) ? "shift+" : "";
+  const shift = event.shiftKey && (mod || key.length > 1 || /^[a-z]$/.test(key)) ? "shift+" : "";
   return `${event.altKey ? "alt+" : ""}${mod}${shift}${key}`;
 }
 
@@ -24,7 +40,16 @@ export function useShortcuts(shortcuts: Shortcuts): void {
   current.current = shortcuts;
   useEffect(() => {
     const onKey = (event: KeyboardEvent) => {
-      if (event.defaultPrevented || typing(event.target)) return;
+      if (event.defaultPrevented || typing(event.target) || covered(event.target)) return;
+      if (
+        event.key.length === 1 &&
+        event.key !== " " &&
+        !event.ctrlKey &&
+        !event.metaKey &&
+        !event.altKey &&
+        !lettersAct()
+      )
+        return;
       const act = current.current[nameKey(event)];
       if (!act) return;
       if (

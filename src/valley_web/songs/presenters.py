@@ -13,6 +13,7 @@ from valley.listening.evidence import Agreement
 from valley.model.chart import Chart, ChartChord, Grid, MelodyNote, Part
 from valley.model.lesson import Settings
 from valley.phrases import Words
+from valley.phrases.en import GRAMMAR
 from valley.phrases.differences import say_differences, tell_move
 from valley.records.way import STAGES, say_next
 from valley.theory.chord import Chord, close_pitches, name_inversion, symbol_of
@@ -167,7 +168,11 @@ class _Kept:
 
 
 def _note(chart: Chart, note: MelodyNote) -> MelodyOut:
+    bar, into = chart.grid.place(note.start)
+    count = GRAMMAR.count(chart.grid.meter_of(bar).count(into))
     return MelodyOut(
+        place=f"{f'bar {bar}' if bar else 'the pickup'}, on {count}",
+        lasts=GRAMMAR.amount(note.duration, "beat"),
         start=str(note.start),
         duration=str(note.duration),
         start_beats=float(note.start),

@@ -56,10 +56,7 @@ const Songs = styled.ol`
 const onDay = (iso: string) =>
   new Date(`${iso}T12:00:00`).toLocaleDateString("en-GB", { weekday: "long", day: "numeric", month: "long" });
 
-const KEYS: KeyList = [
-  [["Enter"], "keep the minutes that were typed"],
-  [["?"], "this list"],
-];
+const KEYS: KeyList = [["In the calendar", ["help"]]];
 
 /** Whole weeks of the plan, Monday first. */
 export function weeksOf(days: Schemas["DayOut"][]): Schemas["DayOut"][][] {

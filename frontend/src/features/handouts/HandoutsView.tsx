@@ -77,8 +77,8 @@ export function HandoutsView() {
                     >
                       {f.title}
                     </button>
-                    <a href={f.address} download aria-label={`Take ${f.title}`}>
-                      take
+                    <a href={f.address} download aria-label={`Download ${f.title}`}>
+                      download
                     </a>
                     <span>{f.summary}</span>
                   </li>

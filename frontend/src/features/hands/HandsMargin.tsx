@@ -1,5 +1,5 @@
 import { Tab, TabList, TabPanel } from "react-aria-components";
-import { ErrorNotice, KeyCap, useShortcuts } from "../../ui";
+import { bound, ErrorNotice, KeyCap, useShortcuts } from "../../ui";
 import { Desks, Margin } from "../song";
 import { BarDesk } from "./BarDesk";
 import { GripDesk } from "./GripDesk";
@@ -23,14 +23,16 @@ interface HandsMarginProps {
 
 /** The margin beside the valley: six desks. */
 export function HandsMargin({ hands, desk, onDesk, onHear, comparison, onCompare }: HandsMarginProps) {
-  useShortcuts({
-    q: () => onDesk("grip"),
-    u: () => onDesk("bar"),
-    w: () => onDesk("pattern"),
-    y: () => onDesk("joins"),
-    v: () => onDesk("voicing"),
-    p: () => onDesk("playing"),
-  });
+  useShortcuts(
+    bound("valley", {
+      grip: () => onDesk("grip"),
+      bar: () => onDesk("bar"),
+      pattern: () => onDesk("pattern"),
+      joins: () => onDesk("joins"),
+      voicing: () => onDesk("voicing"),
+      playing: () => onDesk("playing"),
+    }),
+  );
   return (
     <Margin aria-label="The selected grip">
       {hands.changeError && <ErrorNotice error={hands.changeError} />}

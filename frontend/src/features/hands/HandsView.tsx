@@ -1,11 +1,10 @@
 import { useEffect, useLayoutEffect, useMemo, useState } from "react";
 import { Navigate } from "react-router";
 import styled from "styled-components";
-import type { Schemas } from "../../api/client";
 import { useOtherVoicing } from "../../api/hands";
 import { secondsAt } from "../../player";
-import { ErrorNotice, useShortcuts } from "../../ui";
-import { Page, useWorkspace } from "../song";
+import { bound, ErrorNotice, useShortcuts } from "../../ui";
+import { handNotes, Page, useWorkspace } from "../song";
 import { type HandsDesk, HandsMargin } from "./HandsMargin";
 import { SideBySide } from "./SideBySide";
 import { useHands } from "./useHands";
@@ -18,11 +17,6 @@ const Column = styled.div`
   flex-direction: column;
   gap: 0.5rem;
 `;
-
-const playable = (arrangement: Schemas["ArrangementOut"] | undefined) =>
-  arrangement?.parts.flatMap((p) =>
-    p.notes.map((n) => ({ start: n.start_beats, duration: n.sounds_beats, midi: n.midi, hand: n.hand })),
-  ) ?? [];
 
 /** Time runs down between two banks: what each hand plays in one part, and the recording as the river. */
 export function HandsView() {
@@ -42,7 +36,7 @@ export function HandsView() {
     setIndex(Math.max(0, found));
   }, [part.number, arranged?.grips.length]);
   const sounding = comparison && hearOther ? other.data : arrangement;
-  const notes = useMemo(() => playable(sounding), [sounding]);
+  const notes = useMemo(() => handNotes(sounding), [sounding]);
   useEffect(() => player.setNotes(notes), [player, notes]);
 
   const go = (to: number) => {
@@ -70,24 +64,31 @@ export function HandsView() {
   const hear = () => {
     if (grip) void player.sound([...grip.left, ...grip.right].map((n) => n.midi));
   };
-  useShortcuts({
-    arrowdown: () => go(index + 1),
-    arrowup: () => go(index - 1),
-    "shift+arrowdown": () => beatBy(1),
-    "shift+arrowup": () => beatBy(-1),
-    arrowright: () => hands.chooseNote(1),
-    arrowleft: () => hands.chooseNote(-1),
-    h: hear,
-    ",": () => hands.changeNote("move", -1),
-    ".": () => hands.changeNote("move", 1),
-    o: () => hands.changeNote("other-hand"),
-    x: () => hands.notes.length > 1 && hands.changeNote("drop"),
-    d: () => hands.changeNote("double", 1),
-    s: () => hands.changeNote("star"),
-    i: () => hands.note && hands.changeGrip({ action: "invert", hand: hands.note.hand, by: 1 }),
-    b: () => grip?.locked && hands.changeGrip({ action: "release" }),
-    ...Object.fromEntries([1, 2, 3, 4, 5].map((n) => [`alt+${n}`, () => hands.note && hands.changeNote("finger", n)])),
-  });
+  const finger = (n: number) => () => hands.note && hands.changeNote("finger", n);
+  useShortcuts(
+    bound("valley", {
+      gripAfter: () => go(index + 1),
+      gripBefore: () => go(index - 1),
+      beatAfter: () => beatBy(1),
+      beatBefore: () => beatBy(-1),
+      noteAfter: () => hands.chooseNote(1),
+      noteBefore: () => hands.chooseNote(-1),
+      hear,
+      lower: () => hands.changeNote("move", -1),
+      higher: () => hands.changeNote("move", 1),
+      otherHand: () => hands.changeNote("other-hand"),
+      takeOut: () => hands.notes.length > 1 && hands.changeNote("drop"),
+      double: () => hands.changeNote("double", 1),
+      star: () => hands.changeNote("star"),
+      invert: () => hands.note && hands.changeGrip({ action: "invert", hand: hands.note.hand, by: 1 }),
+      back: () => grip?.locked && hands.changeGrip({ action: "release" }),
+      finger1: finger(1),
+      finger2: finger(2),
+      finger3: finger(3),
+      finger4: finger(4),
+      finger5: finger(5),
+    }),
+  );
 
   if (!chart.parts.length) return <Navigate to="../survey" replace />;
   return (

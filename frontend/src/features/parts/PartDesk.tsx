@@ -1,5 +1,5 @@
 import { useState } from "react";
-import { Button, Deed, Deeds, Field, useShortcuts, withSigns } from "../../ui";
+import { Button, bound, Deed, Deeds, Field, useShortcuts, withSigns } from "../../ui";
 import { CorrectionError, FoundHere, MarginHeading, useCorrections, useWorkspace } from "../song";
 import { MinutesOf } from "./MinutesOf";
 
@@ -18,7 +18,7 @@ export function PartDesk() {
     part.number > 1 && corrections.send({ kind: "move_part", number: part.number, bar: part.start_bar + by });
   const relate = (to: string) =>
     corrections.send({ kind: "mark_repeat", number: part.number, same_as: to ? Number(to) : null });
-  useShortcuts({ j: merge, ",": () => begin(-1), ".": () => begin(1) });
+  useShortcuts(bound("part", { join: merge, earlier: () => begin(-1), later: () => begin(1) }));
   return (
     <>
       <div>
@@ -59,7 +59,7 @@ export function PartDesk() {
         <p style={{ fontFamily: "Alegreya, Signs", fontWeight: 700 }}>{withSigns(part.pattern.join("  "))}</p>
       </div>
       <section>
-        <MarginHeading>Name and kin</MarginHeading>
+        <MarginHeading>Name and repeat</MarginHeading>
         <Field>
           called
           <input
@@ -103,7 +103,7 @@ export function PartDesk() {
         </Field>
       </section>
       <section>
-        <MarginHeading>Its edges</MarginHeading>
+        <MarginHeading>Where it begins</MarginHeading>
         <Deeds>
           <Deed cap="," onPress={() => begin(-1)} disabled={part.number === 1}>
             begin a bar earlier
@@ -112,7 +112,7 @@ export function PartDesk() {
             a bar later
           </Deed>
           <Deed cap="J" onPress={merge} disabled={part.number === 1}>
-            join to part {part.number - 1}
+            {part.number === 1 ? "join to the one before" : `join to part ${part.number - 1}`}
           </Deed>
         </Deeds>
         <form

@@ -1,7 +1,7 @@
 import { useEffect, useMemo, useState } from "react";
 import { Tab, TabList, TabPanel } from "react-aria-components";
 import styled from "styled-components";
-import { KeyCap, useShortcuts } from "../../ui";
+import { bound, KeyCap, useShortcuts } from "../../ui";
 import { chordNotes, Desks, Margin, Page, useWorkspace } from "../song";
 import { ChordsDesk } from "./ChordsDesk";
 import { LessonsDesk } from "./LessonsDesk";
@@ -31,13 +31,15 @@ export function PartsView() {
     if (next) selectPart(next.number);
   };
   const [desk, setDesk] = useState<Desk>("part");
-  useShortcuts({
-    arrowleft: () => step(-1),
-    arrowright: () => step(1),
-    q: () => setDesk("part"),
-    w: () => setDesk("chords"),
-    y: () => setDesk("lessons"),
-  });
+  useShortcuts(
+    bound("parts", {
+      before: () => step(-1),
+      after: () => step(1),
+      part: () => setDesk("part"),
+      chords: () => setDesk("chords"),
+      lessons: () => setDesk("lessons"),
+    }),
+  );
   const total = chart.bars.filter((b) => b.number > 0).length;
   return (
     <Page>

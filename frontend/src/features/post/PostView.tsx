@@ -1,7 +1,7 @@
 import { useEffect, useState } from "react";
 import styled from "styled-components";
 import { usePost, usePostDeeds } from "../../api/records";
-import { Button, ErrorNotice, KeyCap, type KeyList, Notice, TopBar, useShortcuts } from "../../ui";
+import { Button, bound, ErrorNotice, KeyCap, type KeyList, Notice, TopBar, useShortcuts } from "../../ui";
 import { ReportedFault } from "./ReportedFault";
 import { Rest } from "./Rest";
 import { WishGroup } from "./WishGroup";
@@ -43,11 +43,7 @@ const Row = styled.div`
   flex-wrap: wrap;
 `;
 
-const KEYS: KeyList = [
-  [["G"], "get new comments"],
-  [["Ctrl", "Z"], "take the last deed back"],
-  [["?"], "this list"],
-];
+const KEYS: KeyList = [["In the post", ["post", "help"]]];
 
 export interface Dealt {
   comments: number[];
@@ -65,7 +61,7 @@ export function PostView() {
   const back = () => {
     if (dealt) deeds.back.mutate(dealt.comments, { onSuccess: () => setDealt(null) });
   };
-  useShortcuts({ g: () => deeds.fetchNew.mutate(), "mod+z": back });
+  useShortcuts(bound("post", { fetch: () => deeds.fetchNew.mutate(), undo: back }));
   const failed = [deeds.fetchNew, deeds.take, deeds.aside, deeds.back, deeds.report].find((d) => d.error);
   const data = post.data;
   const count = data ? data.groups.length + data.corrections.length + data.others.length : 0;

@@ -1,4 +1,3 @@
 export { LogLines } from "./LogLines";
 export { OpenReports } from "./OpenReports";
 export { RecordsSheet } from "./RecordsSheet";
-export { useTimeSpent } from "./useTimeSpent";

@@ -4,7 +4,7 @@ import type { Schemas } from "../../api/client";
 import { ProblemError } from "../../api/client";
 import type { SongEdits } from "../../api/edits";
 import { useReady } from "../../api/lessons";
-import { Button, beatsOf, ErrorNotice, KeyCap, useShortcuts, withSigns } from "../../ui";
+import { Button, beatsOf, bound, ErrorNotice, KeyCap, useShortcuts, withSigns } from "../../ui";
 import { OpenReports } from "../records";
 import { MarginHeading, MeanThis, useWorkspace } from "../song";
 
@@ -55,7 +55,7 @@ export function FindingsDesk({
   const ready = useReady(song.id);
   const first = lesson.findings.find((f) => f.mend);
   const mend = (f: Schemas["FindingOut"]) => f.mend && edits.edit.mutate({ edit: f.mend.edit });
-  useShortcuts({ z: () => first && !edits.edit.isPending && mend(first) });
+  useShortcuts(bound("song", { mend: () => first && !edits.edit.isPending && mend(first) }));
   const open = ready.error instanceof ProblemError && ready.error.problem.kind === "findings";
   return (
     <>

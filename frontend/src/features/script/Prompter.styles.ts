@@ -8,7 +8,7 @@ export const Whole = styled(ModalOverlay)`
   background: var(--ground);
 `;
 
-export const Stage = styled.div`
+export const Stage = styled.div<{ $size: number }>`
   height: 100dvh;
   outline: none;
   display: grid;
@@ -22,12 +22,15 @@ export const Stage = styled.div`
   }
   .words {
     overflow: auto;
-    font: 400 2.05rem/1.4 "Alegreya", "Signs", serif;
+    font: 400 ${(p) => 2.05 * p.$size}rem/1.4 "Alegreya", "Signs", serif;
     max-width: 62rem;
     display: grid;
     align-content: start;
     gap: 0.7rem;
     scrollbar-width: thin;
+  }
+  &[data-mirrored="true"] > :not(.foot) {
+    transform: scaleX(-1);
   }
   .words[data-following="true"] p {
     opacity: 0.45;
@@ -35,14 +38,27 @@ export const Stage = styled.div`
   .words[data-following="true"] p[data-now="true"], .words[data-following="true"] p[data-always="true"] {
     opacity: 1;
   }
+  .grips {
+    display: flex;
+    gap: 1.2rem 2.4rem;
+    align-items: flex-end;
+    flex-wrap: wrap;
+  }
   .grip {
     display: flex;
-    gap: 2rem;
+    gap: 1.6rem;
     align-items: center;
+  }
+  .grip[data-next="true"] {
+    opacity: 0.75;
+  }
+  .grip[data-next="true"] b {
+    font-size: 1.9rem;
+    min-width: 4.5rem;
   }
   .grip b {
     font: 700 3.4rem/1 "Alegreya", "Signs", serif;
-    min-width: 11rem;
+    min-width: 8rem;
   }
   .grip small {
     font-size: 1.25rem;

@@ -4,11 +4,14 @@ import type { Schemas } from "../../api/client";
 import { useArrangement } from "../../api/hands";
 import { useWriteLog } from "../../api/lessons";
 import { keyboards } from "../../devices/midi";
-import { framing, KeyboardPicture, withSigns } from "../../ui";
+import { bound, nameKey, withSigns } from "../../ui";
 import { useWorkspace } from "../song";
+import { GripShown } from "./GripShown";
+import { hearStep } from "./hearStep";
 import { Stage, Whole, Words } from "./Prompter.styles";
 import { PrompterFoot } from "./PrompterFoot";
 import { useRehearsal } from "./useRehearsal";
+import { useStage } from "./useStage";
 
 interface PrompterProps {
   steps: readonly Schemas["StepOut"][];
@@ -19,7 +22,7 @@ interface PrompterProps {
 
 /** The lesson at arm's length: one step at a time, the grip in hand as a picture; forward by key, page-turner or pedal. Rehearsing, the keyboard is listened to. */
 export function Prompter({ steps, from, onClose }: PrompterProps) {
-  const { song } = useWorkspace();
+  const { song, chart, player } = useWorkspace();
   const arrangement = useArrangement(song.id);
   const write = useWriteLog(song.id);
   const [index, setIndex] = useState(from);
@@ -54,6 +57,9 @@ export function Prompter({ steps, from, onClose }: PrompterProps) {
     },
     [at, grips.length, index, steps.length],
   );
+  const last = index === steps.length - 1 && at >= grips.length - 1;
+  const { look, change, running, setRunning } = useStage(step, grips.length, last, turn);
+  const hear = () => step && hearStep(player, chart.beats, step, grip);
   const jump = (by: number) => {
     setIndex(Math.min(steps.length - 1, Math.max(0, index + by)));
     setAt(0);
@@ -69,42 +75,48 @@ export function Prompter({ steps, from, onClose }: PrompterProps) {
     if (lines.length) write.mutate(lines);
     onClose();
   };
-  const deeds: Record<string, () => void> = {
-    escape: close,
-    " ": () => turn(1),
-    arrowright: () => turn(1),
-    pagedown: () => turn(1),
-    arrowleft: () => turn(-1),
-    pageup: () => turn(-1),
-    arrowdown: () => jump(1),
-    arrowup: () => jump(-1),
-    r: () => setRehearsing(!rehearsing),
-  };
+  const deeds = bound("prompter", {
+    close,
+    next: () => turn(1),
+    back: () => turn(-1),
+    stepAfter: () => jump(1),
+    stepBefore: () => jump(-1),
+    rehearse: () => setRehearsing(!rehearsing),
+    hear,
+    run: () => setRunning(!running),
+    faster: () => change({ pace: look.pace * 1.15 }),
+    slower: () => change({ pace: look.pace / 1.15 }),
+    larger: () => change({ size: look.size + 0.15 }),
+    smaller: () => change({ size: look.size - 0.15 }),
+    mirror: () => change({ mirrored: !look.mirrored }),
+  });
+  // On stage the page's own keys are silent: what is not ours goes no further.
   const onKeyDown = (event: KeyboardEvent) => {
-    const deed = deeds[event.key.toLowerCase()];
+    event.stopPropagation();
+    const deed = deeds[nameKey(event.nativeEvent)];
     const onPad = event.target instanceof HTMLElement && event.target.closest("[role=listbox]");
     if (!deed || (onPad && event.key !== "Escape")) return;
     if (event.key === " " && event.target instanceof HTMLButtonElement) return;
     event.preventDefault();
-    event.stopPropagation();
-    deed();
+    deed(event.nativeEvent);
   };
 
-  useEffect(() => stage.current?.focus(), []);
+  // The stage takes the focus, and gives it back to where it came from.
+  useEffect(() => {
+    const before = document.activeElement;
+    stage.current?.focus();
+    return () => {
+      player.pause();
+      if (before instanceof HTMLElement) before.focus();
+    };
+  }, [player]);
   useEffect(() => keyboards.onPedal(() => turn(1)), [turn]);
   if (!step) return null;
-  const lit = grip
-    ? [
-        ...grip.left.map((n) => ({ midi: n.midi, hand: "left" as const, optional: n.optional })),
-        ...grip.right.map((n) => ({ midi: n.midi, hand: "right" as const, optional: n.optional })),
-      ]
-    : [];
-  const frame = framing(lit.map((n) => n.midi));
   return (
     <Whole isOpen isKeyboardDismissDisabled>
       <Modal>
         <Dialog aria-label={`Prompter, step ${index + 1} of ${steps.length}`}>
-          <Stage ref={stage} tabIndex={-1} onKeyDown={onKeyDown}>
+          <Stage ref={stage} tabIndex={-1} onKeyDown={onKeyDown} $size={look.size} data-mirrored={look.mirrored}>
             <h1>
               {index + 1}. {withSigns(step.title)}
             </h1>
@@ -130,21 +142,9 @@ export function Prompter({ steps, from, onClose }: PrompterProps) {
               })}
             </Words>
             {grip ? (
-              <div className="grip">
-                <b>
-                  {withSigns(grip.symbol)}
-                  <small>
-                    bar {grip.bar}, on {grip.count}
-                  </small>
-                </b>
-                <KeyboardPicture
-                  low={frame.low}
-                  high={frame.high - 1}
-                  width={720}
-                  height={150}
-                  lit={lit}
-                  label={`Keys of ${withSigns(grip.symbol)}`}
-                />
+              <div className="grips">
+                <GripShown grip={grip} />
+                {grips[at + 1] && <GripShown grip={grips[at + 1]} next />}
               </div>
             ) : (
               <span />
@@ -155,6 +155,11 @@ export function Prompter({ steps, from, onClose }: PrompterProps) {
               onTold={setTold}
               onTurn={turn}
               onRehearse={() => setRehearsing(!rehearsing)}
+              onHear={hear}
+              running={running}
+              onRun={() => setRunning(!running)}
+              look={look}
+              onLook={change}
               onClose={close}
             />
           </Stage>

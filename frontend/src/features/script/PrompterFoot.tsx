@@ -1,5 +1,6 @@
 import { keyboards } from "../../devices/midi";
 import { Button, KeyboardPad, KeyCap } from "../../ui";
+import type { Look } from "./useStage";
 
 interface PrompterFootProps {
   rehearsing: boolean;
@@ -7,11 +8,17 @@ interface PrompterFootProps {
   onTold: (words: string) => void;
   onTurn: (by: number) => void;
   onRehearse: () => void;
+  onHear: () => void;
+  running: boolean;
+  onRun: () => void;
+  look: Look;
+  onLook: (what: Partial<Look>) => void;
   onClose: () => void;
 }
 
 /** What can be done at the prompter, what rehearsing told, and a keyboard where none is at hand. */
-export function PrompterFoot({ rehearsing, told, onTold, onTurn, onRehearse, onClose }: PrompterFootProps) {
+export function PrompterFoot(props: PrompterFootProps) {
+  const { rehearsing, told, onTold, onTurn, onRehearse, onHear, running, onRun, look, onLook, onClose } = props;
   return (
     <div className="foot">
       <Button onPress={() => onTurn(1)}>
@@ -20,13 +27,39 @@ export function PrompterFoot({ rehearsing, told, onTold, onTurn, onRehearse, onC
       <Button $quiet onPress={() => onTurn(-1)}>
         <KeyCap>←</KeyCap> back
       </Button>
+      <Button $quiet onPress={onHear}>
+        <KeyCap>H</KeyCap> hear it
+      </Button>
+      <Button $quiet onPress={onRun} aria-pressed={running}>
+        <KeyCap>A</KeyCap> {running ? "stop running" : "run by itself"}
+      </Button>
+      <span>
+        <Button $quiet onPress={() => onLook({ pace: look.pace / 1.15 })} aria-label="Run slower">
+          <KeyCap>[</KeyCap>
+        </Button>
+        {Math.round(100 * look.pace)} %
+        <Button $quiet onPress={() => onLook({ pace: look.pace * 1.15 })} aria-label="Run faster">
+          <KeyCap>]</KeyCap>
+        </Button>
+      </span>
+      <span>
+        <Button $quiet onPress={() => onLook({ size: look.size - 0.15 })} aria-label="Smaller type">
+          <KeyCap>−</KeyCap>
+        </Button>
+        type
+        <Button $quiet onPress={() => onLook({ size: look.size + 0.15 })} aria-label="Larger type">
+          <KeyCap>+</KeyCap>
+        </Button>
+      </span>
+      <Button $quiet onPress={() => onLook({ mirrored: !look.mirrored })} aria-pressed={look.mirrored}>
+        <KeyCap>M</KeyCap> mirrored
+      </Button>
       <Button $quiet onPress={onRehearse} aria-pressed={rehearsing}>
         <KeyCap>R</KeyCap> {rehearsing ? "stop listening" : "rehearse"}
       </Button>
       <Button $quiet onPress={onClose}>
         <KeyCap>Esc</KeyCap> close
       </Button>
-      <span>pedal or page-turner: next</span>
       <span className="told" role="status">
         {told}
       </span>

@@ -2,7 +2,7 @@ import { useState } from "react";
 import { Tab, TabList, TabPanel } from "react-aria-components";
 import type { Schemas } from "../../api/client";
 import type { SongEdits } from "../../api/edits";
-import { Deed, Deeds, KeyCap, useShortcuts, withSigns } from "../../ui";
+import { bound, Deed, Deeds, KeyCap, useShortcuts, withSigns } from "../../ui";
 import { Desks, Margin, MarginHeading } from "../song";
 import { FindingsDesk } from "./FindingsDesk";
 import { LogDesk } from "./LogDesk";
@@ -25,13 +25,15 @@ interface ScriptMarginProps {
 export function ScriptMargin({ lesson, step, edits, onEdit, onMove, onStep }: ScriptMarginProps) {
   const [desk, setDesk] = useState<Desk>("step");
   const [words, setWords] = useState("");
-  useShortcuts({
-    q: () => setDesk("step"),
-    w: () => setDesk("findings"),
-    y: () => setDesk("proof"),
-    v: () => setDesk("schools"),
-    u: () => setDesk("log"),
-  });
+  useShortcuts(
+    bound("script", {
+      step: () => setDesk("step"),
+      findings: () => setDesk("findings"),
+      proof: () => setDesk("proof"),
+      schools: () => setDesk("schools"),
+      log: () => setDesk("log"),
+    }),
+  );
   return (
     <Margin aria-label="Beside the script" data-noprint>
       <Desks selectedKey={desk} onSelectionChange={(k) => setDesk(k as Desk)}>
@@ -40,13 +42,13 @@ export function ScriptMargin({ lesson, step, edits, onEdit, onMove, onStep }: Sc
             <KeyCap>Q</KeyCap> step
           </Tab>
           <Tab id="findings">
-            <KeyCap>W</KeyCap> faults
+            <KeyCap>W</KeyCap> to mend
           </Tab>
           <Tab id="proof">
             <KeyCap>Y</KeyCap> proof
           </Tab>
           <Tab id="schools" aria-label="schools">
-            <KeyCap>V</KeyCap> way
+            <KeyCap>V</KeyCap> teaching
           </Tab>
           <Tab id="log" aria-label="logbook">
             <KeyCap>U</KeyCap> log

@@ -4,8 +4,9 @@ import type { Schemas } from "../../api/client";
 import { useSongEdits } from "../../api/edits";
 import { useArrangement } from "../../api/hands";
 import { useLesson } from "../../api/lessons";
-import { Button, ErrorNotice, KeyCap, useShortcuts, withSigns } from "../../ui";
-import { Page, useWorkspace } from "../song";
+import { Button, bound, ErrorNotice, KeyCap, useShortcuts, withSigns } from "../../ui";
+import { handNotes, Page, useWorkspace } from "../song";
+import { hearStep } from "./hearStep";
 import { minutes } from "./minutes";
 import { Prompter } from "./Prompter";
 import { ScriptMargin } from "./ScriptMargin";
@@ -14,9 +15,9 @@ import { StepEditor } from "./StepEditor";
 
 /** The lesson as steps to say and show, what was found in them in the margin, and the prompter. */
 export function ScriptView() {
-  const { song, player } = useWorkspace();
+  const { song, chart, player } = useWorkspace();
   const lesson = useLesson(song.id);
-  useArrangement(song.id); // at hand before the prompter opens
+  const arrangement = useArrangement(song.id).data; // at hand before the prompter opens, and for hearing a step
   const edits = useSongEdits(song.id, "lesson");
   const [key, setKey] = useState(useSearchParams()[0].get("step") ?? "");
   const [editing, setEditing] = useState(false);
@@ -53,20 +54,28 @@ export function ScriptView() {
       },
     });
   useEffect(() => player.setHands("both"), [player]);
-  useShortcuts({
-    arrowdown: () => choose(index + 1),
-    arrowup: () => choose(index - 1),
-    "shift+arrowdown": () => move(1),
-    "shift+arrowup": () => move(-1),
-    e: () => setEditing(true),
-    x: () => step && edits.edit.mutate({ edit: { kind: "write_step", key: step.key, left_out: true } }),
-    a: add,
-    b: () => step?.edited && edits.edit.mutate({ edit: { kind: "forget_step", key: step.key } }),
-    f: () => setPrompting(true),
-  });
+  useEffect(() => {
+    if (arrangement) player.setNotes(handNotes(arrangement));
+  }, [player, arrangement]);
+  useShortcuts(
+    bound("script", {
+      after: () => choose(index + 1),
+      before: () => choose(index - 1),
+      moveDown: () => move(1),
+      moveUp: () => move(-1),
+      write: () => setEditing(true),
+      leaveOut: () => step && edits.edit.mutate({ edit: { kind: "write_step", key: step.key, left_out: true } }),
+      add,
+      back: () => step?.edited && edits.edit.mutate({ edit: { kind: "forget_step", key: step.key } }),
+      prompter: () => setPrompting(true),
+      hear: () => step && hearStep(player, chart.beats, step),
+    }),
+  );
 
   if (lesson.error) return <ErrorNotice error={lesson.error} />;
-  if (!lesson.data) return <p aria-busy="true">Writing the lesson …</p>;
+  // A lesson of an earlier version is not shown while the present one is written: its steps may be others.
+  const old = lesson.data && lesson.data.revision !== chart.revision && lesson.isFetching;
+  if (!lesson.data || old) return <p aria-busy="true">Writing the lesson …</p>;
   const found = (s: Schemas["StepOut"]) => lesson.data.findings.filter((f) => f.step === s.key);
   const opens = new Map(lesson.data.lessons.map((l) => [l.steps[0], l.index]));
   return (
@@ -80,6 +89,9 @@ export function ScriptView() {
             </span>
             <Button onPress={() => setPrompting(true)}>
               <KeyCap>F</KeyCap> prompter
+            </Button>
+            <Button $quiet onPress={() => step && hearStep(player, chart.beats, step)}>
+              <KeyCap>H</KeyCap> hear the step
             </Button>
             <Button $quiet onPress={add}>
               <KeyCap>A</KeyCap> add a step

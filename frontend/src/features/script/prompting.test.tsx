@@ -1,11 +1,15 @@
 import { act, render, renderHook, screen } from "@testing-library/react";
 import userEvent from "@testing-library/user-event";
 import { afterEach, describe, expect, it, vi } from "vitest";
+import type { Schemas } from "../../api/client";
 import { keyboards } from "../../devices/midi";
+import type { Player } from "../../player";
+import { hearStep } from "./hearStep";
 import { minutes } from "./minutes";
 import { PrompterFoot } from "./PrompterFoot";
 import { judge } from "./rehearsal";
 import { useRehearsal } from "./useRehearsal";
+import { staySeconds, useStage } from "./useStage";
 
 const press = (...keys: number[]) =>
   act(() => {
@@ -72,8 +76,17 @@ describe("Rehearsing", () => {
 
 describe("The foot of the prompter", () => {
   const show = (rehearsing: boolean) => {
-    const deeds = { onTold: vi.fn(), onTurn: vi.fn(), onRehearse: vi.fn(), onClose: vi.fn() };
-    render(<PrompterFoot rehearsing={rehearsing} told="Right." {...deeds} />);
+    const deeds = {
+      onTold: vi.fn(),
+      onTurn: vi.fn(),
+      onRehearse: vi.fn(),
+      onClose: vi.fn(),
+      onHear: vi.fn(),
+      onRun: vi.fn(),
+      onLook: vi.fn(),
+    };
+    const look = { size: 1, mirrored: false, pace: 1 };
+    render(<PrompterFoot rehearsing={rehearsing} told="Right." running={false} look={look} {...deeds} />);
     return deeds;
   };
 
@@ -85,6 +98,14 @@ describe("The foot of the prompter", () => {
     expect(deeds.onTurn.mock.calls).toEqual([[1], [-1]]);
     await user.click(screen.getByRole("button", { name: /rehearse/ }));
     expect(deeds.onRehearse).toHaveBeenCalledOnce();
+    await user.click(screen.getByRole("button", { name: /hear it/ }));
+    expect(deeds.onHear).toHaveBeenCalledOnce();
+    await user.click(screen.getByRole("button", { name: /run by itself/ }));
+    expect(deeds.onRun).toHaveBeenCalledOnce();
+    await user.click(screen.getByRole("button", { name: "Larger type" }));
+    await user.click(screen.getByRole("button", { name: "Run slower" }));
+    await user.click(screen.getByRole("button", { name: /mirrored/ }));
+    expect(deeds.onLook.mock.calls.map(([what]) => Object.keys(what)[0])).toEqual(["size", "pace", "mirrored"]);
     await user.click(screen.getByRole("button", { name: /close/ }));
     expect(deeds.onClose).toHaveBeenCalledOnce();
     expect(screen.getByRole("status")).toHaveTextContent("Right.");
@@ -102,6 +123,73 @@ describe("The foot of the prompter", () => {
     await userEvent.click(screen.getByRole("button", { name: "let go" }));
     expect(held).toEqual([]);
     quiet();
+  });
+});
+
+describe("The stage", () => {
+  const step = { speaking_seconds: 8, playing_seconds: 12 } as Schemas["StepOut"];
+  afterEach(() => {
+    vi.useRealTimers();
+    localStorage.clear();
+  });
+
+  it("stays at each place its share of the step, and goes at the pace that is chosen", () => {
+    expect(staySeconds(step, 4, 1)).toBe(5);
+    expect(staySeconds(step, 4, 2)).toBe(2.5);
+    expect(staySeconds(step, 400, 1)).toBe(1.5);
+  });
+
+  it("runs by itself, and stops at the end", () => {
+    vi.useFakeTimers();
+    const turn = vi.fn();
+    const { result, rerender } = renderHook((last: boolean) => useStage(step, 4, last, turn), { initialProps: false });
+    act(() => result.current.setRunning(true));
+    act(() => void vi.advanceTimersByTime(5100));
+    expect(turn).toHaveBeenCalledExactlyOnceWith(1);
+    rerender(true);
+    act(() => void vi.advanceTimersByTime(5100));
+    expect(result.current.running).toBe(false);
+    expect(turn).toHaveBeenCalledOnce();
+  });
+
+  it("keeps its look within bounds, and remembers it", () => {
+    const { result } = renderHook(() => useStage(step, 1, false, vi.fn()));
+    act(() => result.current.change({ size: 9, mirrored: true }));
+    expect(result.current.look).toEqual({ size: 2.2, mirrored: true, pace: 1 });
+    expect(renderHook(() => useStage(step, 1, false, vi.fn())).result.current.look.mirrored).toBe(true);
+    localStorage.setItem("valley-stage", "not this");
+    expect(renderHook(() => useStage(step, 1, false, vi.fn())).result.current.look.size).toBe(1);
+  });
+});
+
+describe("Hearing a step", () => {
+  const player = (playing = false) => ({
+    getState: () => ({ playing }),
+    pause: vi.fn(),
+    setSource: vi.fn(),
+    setHands: vi.fn(),
+    setRate: vi.fn(),
+    playSpan: vi.fn(),
+  });
+  const step = { start_beats: 4, end_beats: 8, hands: "left", speed: 0.5 } as Schemas["StepOut"];
+  const beats = Array.from({ length: 20 }, (_, i) => i / 2);
+
+  it("sounds its stretch with its hand at its speed, and stops when it sounds", () => {
+    const mine = player();
+    hearStep(mine as unknown as Player, beats, step);
+    expect(mine.playSpan).toHaveBeenCalledExactlyOnceWith(2, 4);
+    expect(mine.setHands).toHaveBeenCalledWith("left");
+    expect(mine.setRate).toHaveBeenCalledWith(0.5);
+    const sounding = player(true);
+    hearStep(sounding as unknown as Player, beats, step);
+    expect(sounding.pause).toHaveBeenCalledOnce();
+    expect(sounding.playSpan).not.toHaveBeenCalled();
+  });
+
+  it("is silent where a step has no stretch", () => {
+    const mine = player();
+    hearStep(mine as unknown as Player, beats, { ...step, start_beats: null });
+    expect(mine.playSpan).not.toHaveBeenCalled();
   });
 });
 

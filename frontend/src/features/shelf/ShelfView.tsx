@@ -4,7 +4,7 @@ import { Link } from "react-router";
 import { ProblemError } from "../../api/client";
 import { useShelf } from "../../api/records";
 import { type NewSong, useAddSong, useRestoreSong, useSession } from "../../api/songs";
-import { Button, ErrorNotice, KeyCap, type KeyList, Notice, TopBar, useShortcuts } from "../../ui";
+import { Button, bound, ErrorNotice, KeyCap, type KeyList, Notice, TopBar, useShortcuts } from "../../ui";
 import { RequestForm } from "./RequestForm";
 import { ShelfSearch } from "./ShelfSearch";
 import { Drop, Frame } from "./ShelfView.styles";
@@ -12,12 +12,7 @@ import { SongLine } from "./SongLine";
 import { WayFilter } from "./WayFilter";
 
 const PAGE = 60;
-const KEYS: KeyList = [
-  [["/"], "search the shelf"],
-  [["R"], "note a request"],
-  [["Esc"], "put the form away"],
-  [["?"], "this list"],
-];
+const KEYS: KeyList = [["On the shelf", ["shelf", "help"]]];
 
 /** Songs and requests as one list of work in hand. */
 export function ShelfView() {
@@ -38,8 +33,10 @@ export function ShelfView() {
     document.title = "Valley";
   }, []);
   useShortcuts({
-    "/": () => document.querySelector<HTMLInputElement>("input[type=search]")?.focus(),
-    r: () => setAsking(true),
+    ...bound("shelf", {
+      search: () => document.querySelector<HTMLInputElement>("input[type=search]")?.focus(),
+      request: () => setAsking(true),
+    }),
     escape: () => setAsking(false),
   });
 

@@ -4,7 +4,7 @@ import type { Schemas } from "../../api/client";
 import { useRecordsEdits } from "../../api/records";
 import { useDeleteSong, useListenAgain, useRestoreSong } from "../../api/songs";
 import { Button, clock, ErrorNotice, Tally, Way, withSigns } from "../../ui";
-import { Listening } from "../song/Listening";
+import { Listening } from "../listening";
 
 const Line = styled.li`
   display: grid;

@@ -3,7 +3,7 @@ import styled from "styled-components";
 import type { Schemas } from "../../api/client";
 import { useSongEdits } from "../../api/edits";
 import { useFindings } from "../../api/lessons";
-import { Button, beatsOf, ErrorNotice, KeyCap, useShortcuts, withSigns } from "../../ui";
+import { Button, beatsOf, bound, ErrorNotice, KeyCap, useShortcuts, withSigns } from "../../ui";
 import { useWorkspace } from "./context";
 import { MeanThis } from "./MeanThis";
 
@@ -60,7 +60,7 @@ export function FoundHere({ belongs, show: what = "chart" }: FoundHereProps) {
   const mend = (finding: Schemas["FindingOut"]) => finding.mend && edit.mutate({ edit: finding.mend.edit });
   const here = revision === chart.revision ? (findings.data ?? []).filter(belongs) : [];
   const first = here.find((f) => f.mend);
-  useShortcuts({ z: () => first && !edit.isPending && mend(first) });
+  useShortcuts(bound("song", { mend: () => first && !edit.isPending && mend(first) }));
   if (here.length === 0 && !edit.error) return null;
   return (
     <List aria-label="Found here">

@@ -1,5 +1,6 @@
+import { useLocation } from "react-router";
 import { beatsAt, type Source, secondsAt } from "../../player";
-import { beatsOf, clock, type KeyList, KeysDialog, usePlayKey, useShortcuts } from "../../ui";
+import { beatsOf, bound, clock, type GroupName, KeysDialog, usePlayKey, useShortcuts } from "../../ui";
 import { usePlayer, useWorkspace } from "./context";
 import { PlaceBar } from "./PlaceBar";
 import { Foot } from "./PlayerBar.styles";
@@ -14,42 +15,26 @@ const SOURCES: [Source, string][] = [
 ];
 type Repeat = "nothing" | "part" | "bar" | "joined";
 const SPEEDS = Array.from({ length: 19 }, (_, i) => (30 + 5 * i) / 100);
-const KEYS: KeyList = [
-  [["Space"], "play from the place in hand, or stop; a button is pressed by Enter"],
-  [["L"], "repeat this part, then this bar, then go on"],
-  [["K"], "count in one bar before playing, and before each repeat"],
-  [["'"], "metronome"],
-  [["M"], "recording or piano"],
-  [["[", "]"], "slower, faster"],
-  [["←", "→"], "chord before, chord after"],
-  [["N"], "next place to check"],
-  [["Z"], "mend what is found here, where one way is sure"],
-  [["1", "…", "5"], "choose another reading of the chord"],
-  [["T"], "type a chord; at the bar's desk, tap the tempo"],
-  [["H"], "hear the chord on the piano"],
-  [["G"], "hear this place in the recording"],
-  [["Q", "W", "Y", "V"], "desks: chord, tune, bar, past; in Parts: part, chords, lessons"],
-  [["P"], "play the chord on the keys"],
-  [[",", "."], "chord: half a beat earlier, later; tune: a quarter; bar: nudge the beat; part: a bar"],
-  [["S", "I", "J", "X"], "split, put in, join to the one before, take out"],
-  [["0"], "no chord here"],
-  [["↑", "↓"], "tune: higher, lower; with Shift an octave"],
-  [["A", "C", "E", "+", "-"], "tune: add, strike again, grace note, longer, shorter"],
-  [["R", "O"], "after a change: in the repeats too, or only here"],
-  [["↑", "↓"], "in Valley: grip before, grip after; with Shift beat by beat"],
-  [["←", "→"], "in Valley: the note of the grip to change"],
-  [
-    [",", ".", "O", "X", "D", "S", "I", "B"],
-    "its note lower, higher, other hand, drop, double, star, invert, back to Valley's choice",
+const GROUPS: Record<string, readonly [string, readonly GroupName[]][]> = {
+  survey: [
+    ["In the Survey", ["survey"]],
+    ["At the desk of the chord", ["chord", "offer"]],
+    ["At the desk of the tune", ["tune"]],
+    ["At the desk of the bar", ["bar"]],
   ],
-  [["Alt", "1", "…", "5"], "in Valley: finger of the note"],
-  [["Q", "U", "W", "Y", "V", "P"], "in Valley, desks: grip, bar, pattern, joins, hands, playing"],
-  [
-    ["←", "→", "↑", "↓", "+", "-", "H", "S", "N"],
-    "a note of the bar seen close: key, place, length, hand, star, another",
+  parts: [["In the Parts", ["parts", "part"]]],
+  valley: [
+    ["In the Valley", ["valley"]],
+    ["In the bar seen close", ["closeBar"]],
   ],
-  [["Ctrl", "Z"], "undo; with Shift redo"],
-  [["?"], "this list"],
+  script: [
+    ["In the Script", ["script"]],
+    ["On stage", ["prompter"]],
+  ],
+};
+const EVERYWHERE: readonly [string, readonly GroupName[]][] = [
+  ["The player", ["player"]],
+  ["On every page of a song", ["song", "help"]],
 ];
 
 function Where() {
@@ -70,6 +55,7 @@ function Where() {
 /** Play, seek, slow down, repeat a part, count in; the same on every page. */
 export function PlayerBar() {
   const { player, chart, part, song, selected } = useWorkspace();
+  const view = useLocation().pathname.split("/").at(-1) ?? "";
   const sources = song.recording_id === null ? SOURCES.filter(([s]) => s === "piano" || s === "tune") : SOURCES;
   const playing = usePlayer(player, (s) => s.playing || s.counting > 0);
   const source = usePlayer(player, (s) => s.source);
@@ -97,14 +83,16 @@ export function PlayerBar() {
   const slower = (step: number) => player.setRate(Math.min(1.2, Math.max(0.3, Math.round((rate + step) * 20) / 20)));
   const first = sources[0]?.[0] ?? "piano";
   usePlayKey(() => player.toggle());
-  useShortcuts({
-    l: () => repeat(repeated === "nothing" ? "part" : repeated === "part" && bar ? "bar" : "nothing"),
-    k: () => player.setCountIn(!countIn),
-    m: () => player.setSource(source === first ? (sources[1]?.[0] ?? first) : first),
-    "'": () => player.setMetronome(!metronome),
-    "[": () => slower(-0.1),
-    "]": () => slower(0.1),
-  });
+  useShortcuts(
+    bound("player", {
+      loop: () => repeat(repeated === "nothing" ? "part" : repeated === "part" && bar ? "bar" : "nothing"),
+      countIn: () => player.setCountIn(!countIn),
+      source: () => player.setSource(source === first ? (sources[1]?.[0] ?? first) : first),
+      metronome: () => player.setMetronome(!metronome),
+      slower: () => slower(-0.1),
+      faster: () => slower(0.1),
+    }),
+  );
   return (
     <Foot data-noprint>
       <PlaceBar />
@@ -155,7 +143,7 @@ export function PlayerBar() {
         <input type="checkbox" checked={metronome} onChange={(e) => player.setMetronome(e.target.checked)} /> metronome
       </label>
       {problem && <span role="alert">{problem}</span>}
-      <KeysDialog keys={KEYS}>
+      <KeysDialog keys={[...(GROUPS[view] ?? []), ...EVERYWHERE]}>
         <p>Keep the volume low when you repeat a passage on headphones, and rest your ears and hands.</p>
         <p style={{ margin: "0.8rem 0", color: "var(--soft)" }}>Piano samples by Alexander Holm, CC BY 3.0.</p>
       </KeysDialog>

@@ -1,10 +1,10 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-import { Link, NavLink } from "react-router";
+import { Link, NavLink, useNavigate } from "react-router";
 import styled from "styled-components";
 import { songLine, useSongEdits } from "../../api/edits";
 import { useChangeSong } from "../../api/songs";
-import { Button, ErrorNotice, useShortcuts, withSigns } from "../../ui";
+import { Button, bound, ErrorNotice, useShortcuts, withSigns } from "../../ui";
 import { useWorkspace } from "./context";
 
 const Bar = styled.header`
@@ -120,15 +120,34 @@ function Headline() {
 
 /** Title and facts at the left; the views, and undo, at the right. */
 export function SongHeader() {
-  const { song, chart } = useWorkspace();
+  const { song, chart, part, select, selectPart } = useWorkspace();
   const { undo, redo } = useSongEdits(song.id);
   const line = songLine(useQueryClient(), song.id);
   // In line like every change: pressed three times quickly, three steps are taken back. Whether there is one more, the server knows;
   // forward there is something only after a step back, which may still be on its way.
-  useShortcuts({
-    "mod+z": () => undo.mutate(),
-    "mod+shift+z": () => (chart.can_redo || line.waiting > 0) && redo.mutate(),
-  });
+  const goTo = useNavigate();
+  const view = (path: string) => () => goTo(`/songs/${song.id}/${path}`);
+  const partBy = (by: number) => {
+    const next = chart.parts.find((p) => p.number === part.number + by);
+    const first = next && chart.chords.find((c) => c.start_beats + c.duration_beats > next.start_beats);
+    if (first) select(first.start);
+    if (next) selectPart(next.number);
+  };
+  useShortcuts(
+    bound("song", {
+      undo: () => undo.mutate(),
+      redo: () => (chart.can_redo || line.waiting > 0) && redo.mutate(),
+      survey: view("survey"),
+      parts: view("parts"),
+      valley: view("valley"),
+      script: view("script"),
+      handouts: view("hand-outs"),
+      records: view("records"),
+      shelf: () => goTo("/"),
+      partBefore: () => partBy(-1),
+      partAfter: () => partBy(1),
+    }),
+  );
   return (
     <Bar>
       <Title />

@@ -4,16 +4,16 @@ import { Link, Outlet, useLocation, useParams, useSearchParams } from "react-rou
 import styled from "styled-components";
 import { useUnsent } from "../../api/edits";
 import { useChart, useListenAgain, useLoudness, useSong } from "../../api/songs";
+import { useTimeSpent } from "../../api/useTimeSpent";
 import { Player, secondsAt } from "../../player";
 import { Button, beatsOf, ErrorNotice } from "../../ui";
-import { useTimeSpent } from "../records/useTimeSpent";
+import { Listening } from "../listening";
 import { WorkspaceContext } from "./context";
-import { Listening } from "./Listening";
 import { PlayerBar } from "./PlayerBar";
 import { RouteRail } from "./RouteRail";
 import { SongHeader } from "./SongHeader";
 
-const RecordsSheet = lazy(async () => ({ default: (await import("../records/RecordsSheet")).RecordsSheet }));
+const RecordsSheet = lazy(async () => ({ default: (await import("../records")).RecordsSheet }));
 
 const Frame = styled.div`
   display: grid;

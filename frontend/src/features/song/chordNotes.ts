@@ -17,3 +17,9 @@ export const tuneNotes = (note: Schemas["MelodyOut"]): PianoNote => ({
   midi: note.midi,
   hand: "tune",
 });
+
+/** What both hands play, as the piano sounds it. */
+export const handNotes = (arrangement: Schemas["ArrangementOut"] | undefined): PianoNote[] =>
+  arrangement?.parts.flatMap((p) =>
+    p.notes.map((n) => ({ start: n.start_beats, duration: n.sounds_beats, midi: n.midi, hand: n.hand })),
+  ) ?? [];

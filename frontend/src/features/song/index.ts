@@ -1,8 +1,7 @@
 export { CorrectionError } from "./CorrectionError";
-export { chordNotes, tuneNotes } from "./chordNotes";
+export { chordNotes, handNotes, tuneNotes } from "./chordNotes";
 export { LOUDNESS_RATE, usePlayer, useWorkspace, type Workspace } from "./context";
 export { FoundHere, isAbout } from "./FoundHere";
-export { Listening } from "./Listening";
 export { Desks, Margin, MarginHeading, Page } from "./layout";
 export { MeanThis } from "./MeanThis";
 export { SongWorkspace } from "./SongWorkspace";

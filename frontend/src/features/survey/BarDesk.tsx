@@ -1,6 +1,6 @@
 import { useRef, useState } from "react";
 import { secondsAt } from "../../player";
-import { Button, Deed, Deeds, Field, KeyCap, useShortcuts, withSigns } from "../../ui";
+import { Button, bound, Deed, Deeds, Field, KeyCap, useShortcuts, withSigns } from "../../ui";
 import { CorrectionError, MarginHeading, useCorrections, usePlayer, useWorkspace } from "../song";
 import { TransposeDesk } from "./TransposeDesk";
 
@@ -51,11 +51,13 @@ export function BarDesk() {
       tonic: tonic || key?.tonic || "C",
       mode: mode || key?.mode || "major",
     });
-  useShortcuts({
-    t: tap,
-    ",": () => nudge(-NUDGE),
-    ".": () => nudge(NUDGE),
-  });
+  useShortcuts(
+    bound("bar", {
+      tap,
+      earlier: () => nudge(-NUDGE),
+      later: () => nudge(NUDGE),
+    }),
+  );
   if (!chord || !bar) return <p>There are no bars in this chart yet.</p>;
   return (
     <>

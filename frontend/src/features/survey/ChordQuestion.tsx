@@ -1,6 +1,6 @@
 import { type FormEvent, useLayoutEffect, useRef, useState } from "react";
 import { useChordPreview } from "../../api/chords";
-import { Button, Deed, Deeds, KeyboardPicture, KeyCap, useShortcuts, withSigns } from "../../ui";
+import { Button, bound, Deed, Deeds, KeyboardPicture, KeyCap, useShortcuts, withSigns } from "../../ui";
 import { OpenReports } from "../records";
 import { CorrectionError, FoundHere, isAbout, MarginHeading, useCorrections, useWorkspace } from "../song";
 import { BassField } from "./BassField";
@@ -38,26 +38,28 @@ export function ChordQuestion({ onNextDoubt }: { onNextDoubt: () => void }) {
   const { hearPlace, move, split, insert, join, remove } = useChordDeeds(chord, corrections, () =>
     field.current?.focus(),
   );
-  useShortcuts({
-    "1": () => pick(0),
-    "2": () => pick(1),
-    "3": () => pick(2),
-    "4": () => pick(3),
-    "5": () => pick(4),
-    "0": () => name("N"),
-    t: () => field.current?.focus(),
-    p: () => setPlaying(!playing),
-    h: hearChord,
-    g: hearPlace,
-    s: split,
-    i: insert,
-    j: join,
-    x: remove,
-    ",": () => move(-1),
-    ".": () => move(1),
-    "<": () => move(-2),
-    ">": () => move(2),
-  });
+  useShortcuts(
+    bound("chord", {
+      reading1: () => pick(0),
+      reading2: () => pick(1),
+      reading3: () => pick(2),
+      reading4: () => pick(3),
+      reading5: () => pick(4),
+      none: () => name("N"),
+      type: () => field.current?.focus(),
+      playIt: () => setPlaying(!playing),
+      hear: hearChord,
+      hearPlace: hearPlace,
+      split,
+      insert,
+      join,
+      takeOut: remove,
+      earlier: () => move(-1),
+      later: () => move(1),
+      muchEarlier: () => move(-2),
+      muchLater: () => move(2),
+    }),
+  );
   if (!chord) return <p>There are no chords in this chart yet.</p>;
   const submit = (event: FormEvent) => {
     event.preventDefault();

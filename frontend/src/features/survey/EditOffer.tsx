@@ -1,7 +1,7 @@
 import { useState } from "react";
 import styled from "styled-components";
 import { useSongEdits } from "../../api/edits";
-import { Button, ErrorNotice, KeyCap, useShortcuts, withSigns } from "../../ui";
+import { Button, bound, ErrorNotice, KeyCap, useShortcuts, withSigns } from "../../ui";
 import { useWorkspace } from "../song";
 
 const Offer = styled.section`
@@ -37,7 +37,7 @@ export function EditOffer() {
     if (!next.delete(part)) next.add(part);
     setLeft(next);
   };
-  useShortcuts(open ? { r: () => send(chosen), o: () => setClosed(chart.revision) } : {});
+  useShortcuts(open ? bound("offer", { repeats: () => send(chosen), only: () => setClosed(chart.revision) }) : {});
   if (!open) return null;
   return (
     <Offer aria-label="The same place elsewhere">

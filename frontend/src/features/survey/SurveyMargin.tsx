@@ -1,5 +1,5 @@
 import { Tab, TabList, TabPanel } from "react-aria-components";
-import { KeyCap, useShortcuts } from "../../ui";
+import { bound, KeyCap, useShortcuts } from "../../ui";
 import { Desks, Margin } from "../song";
 import { BarDesk } from "./BarDesk";
 import { ChordQuestion } from "./ChordQuestion";
@@ -19,12 +19,14 @@ interface SurveyMarginProps {
 
 /** The margin of the field book: four desks for four kinds of questions. */
 export function SurveyMargin({ desk, onDesk, onNextDoubt, note, onNote }: SurveyMarginProps) {
-  useShortcuts({
-    q: () => onDesk("chord"),
-    w: () => onDesk("tune"),
-    y: () => onDesk("bar"),
-    v: () => onDesk("versions"),
-  });
+  useShortcuts(
+    bound("survey", {
+      chord: () => onDesk("chord"),
+      tune: () => onDesk("tune"),
+      bar: () => onDesk("bar"),
+      versions: () => onDesk("versions"),
+    }),
+  );
   return (
     <Margin aria-label="Corrections" data-noprint>
       <EditOffer />
@@ -40,7 +42,7 @@ export function SurveyMargin({ desk, onDesk, onNextDoubt, note, onNote }: Survey
             <KeyCap>Y</KeyCap> bar
           </Tab>
           <Tab id="versions">
-            <KeyCap>V</KeyCap> past
+            <KeyCap>V</KeyCap> versions
           </Tab>
         </TabList>
         <TabPanel id="chord">

@@ -1,7 +1,7 @@
 import { useCallback, useEffect, useMemo, useRef, useState } from "react";
 import styled from "styled-components";
 import { beatsAt, secondsAt } from "../../player";
-import { useShortcuts } from "../../ui";
+import { bound, useShortcuts } from "../../ui";
 import { chordNotes, Page, tuneNotes, useFollow, usePlayer, useWorkspace } from "../song";
 import { type Desk, SurveyMargin } from "./SurveyMargin";
 import { TerraceRow } from "./TerraceRow";
@@ -121,15 +121,15 @@ export function SurveyView() {
   );
   useShortcuts(
     desk === "tune"
-      ? { n: nextDoubt }
-      : {
-          arrowleft: () => step(-1),
-          arrowright: () => step(1),
-          n: () => {
+      ? bound("survey", { nextDoubt })
+      : bound("survey", {
+          chordBefore: () => step(-1),
+          chordAfter: () => step(1),
+          nextDoubt: () => {
             setDesk("chord");
             nextDoubt();
           },
-        },
+        }),
   );
 
   return (

@@ -1,5 +1,5 @@
 import { secondsAt } from "../../player";
-import { addBeats, Button, Deed, Deeds, isCompound, useShortcuts, withSigns } from "../../ui";
+import { addBeats, Button, bound, Deed, Deeds, isCompound, useShortcuts, withSigns } from "../../ui";
 import { CorrectionError, MarginHeading, useCorrections, useWorkspace } from "../song";
 
 interface TuneDeskProps {
@@ -52,24 +52,26 @@ export function TuneDesk({ note, onNote }: TuneDeskProps) {
       secondsAt(chart.beats, here.start_beats + here.duration_beats + 0.5),
     );
   };
-  useShortcuts({
-    arrowleft: () => step(-1),
-    arrowright: () => step(1),
-    arrowup: () => here && change({ midi: here.midi + 1 }),
-    arrowdown: () => here && change({ midi: here.midi - 1 }),
-    "shift+arrowup": () => here && change({ midi: here.midi + 12 }),
-    "shift+arrowdown": () => here && change({ midi: here.midi - 12 }),
-    ",": () => here && change({ to: addBeats(here.start, -1, unit) }),
-    ".": () => here && change({ to: addBeats(here.start, 1, unit) }),
-    "-": () => here && here.duration_beats > 1 / unit && change({ duration: addBeats(here.duration, -1, unit) }),
-    "+": () => here && change({ duration: addBeats(here.duration, 1, unit) }),
-    a: add,
-    x: remove,
-    c: cut,
-    j: join,
-    e: () => here && change({ grace: !here.grace }),
-    g: hear,
-  });
+  useShortcuts(
+    bound("tune", {
+      before: () => step(-1),
+      after: () => step(1),
+      higher: () => here && change({ midi: here.midi + 1 }),
+      lower: () => here && change({ midi: here.midi - 1 }),
+      octaveUp: () => here && change({ midi: here.midi + 12 }),
+      octaveDown: () => here && change({ midi: here.midi - 12 }),
+      earlier: () => here && change({ to: addBeats(here.start, -1, unit) }),
+      later: () => here && change({ to: addBeats(here.start, 1, unit) }),
+      shorter: () => here && here.duration_beats > 1 / unit && change({ duration: addBeats(here.duration, -1, unit) }),
+      longer: () => here && change({ duration: addBeats(here.duration, 1, unit) }),
+      add,
+      takeOut: remove,
+      again: cut,
+      join,
+      grace: () => here && change({ grace: !here.grace }),
+      hear,
+    }),
+  );
   return (
     <>
       <div>
@@ -77,7 +79,7 @@ export function TuneDesk({ note, onNote }: TuneDeskProps) {
         <h2>{here ? `${withSigns(here.pitch)}${here.grace ? ", a grace note" : ""}` : "No note is chosen"}</h2>
         {here ? (
           <p>
-            beat {here.start} of the song, {here.duration} {here.duration === "1" ? "beat" : "beats"} long
+            {here.place}; it lasts {here.lasts}
             {here.locked && ", set by you"}
           </p>
         ) : (

@@ -97,6 +97,10 @@ class ChordOut(Schema):
 
 
 class MelodyOut(Schema):
+    """``place`` and ``lasts`` in words: "bar 3, on 2 and", "a beat and a half"."""
+
+    place: str
+    lasts: str
     start: str
     duration: str
     start_beats: float

@@ -1,5 +1,5 @@
 import { useEffect, useRef } from "react";
-import { client, unwrap } from "../../api/client";
+import { client, unwrap } from "./client";
 
 const TICK_MS = 5_000;
 const IDLE_MS = 90_000;

@@ -1,0 +1,1 @@
+export { Listening } from "./Listening";

@@ -1,0 +1,20 @@
+import type { Schemas } from "../../api/client";
+import { type Player, secondsAt } from "../../player";
+
+/** Sound what a step teaches, with the hands and at the speed it asks for; with a grip from there on. Again: stop. */
+export function hearStep(
+  player: Player,
+  beats: readonly number[],
+  step: Schemas["StepOut"],
+  grip?: Schemas["GripOut"],
+): void {
+  if (player.getState().playing) {
+    player.pause();
+    return;
+  }
+  if (step.start_beats === null || step.end_beats === null) return;
+  player.setSource("piano");
+  player.setHands(step.hands === "left" || step.hands === "right" ? step.hands : "both");
+  player.setRate(Math.min(1, Math.max(0.3, step.speed)));
+  void player.playSpan(secondsAt(beats, grip?.start_beats ?? step.start_beats), secondsAt(beats, step.end_beats));
+}
