@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from bisect import bisect_left
 from collections.abc import Sequence
 from dataclasses import replace
 from fractions import Fraction
@@ -150,14 +151,21 @@ def _written_chords(score: Score, to_beats: _Beats, grid: Grid) -> tuple[ChartCh
 def _named_chords(score: Score, to_beats: _Beats, chart: Chart) -> tuple[ChartChord, ...]:
     """Half bars (whole bars in three) named by what sounds in them; neighbours of one name are joined."""
     grid = chart.grid
-    spans = [(to_beats(n.start), to_beats(n.start + n.duration), n) for n in score.notes if not n.grace]
+    spans = sorted(((to_beats(n.start), to_beats(n.start + n.duration), n) for n in score.notes if not n.grace), key=lambda row: row[0])
+    starts = [a for a, _, _ in spans]
+    longest = max((b - a for a, b, _ in spans), default=Fraction(0))
+
+    def sounding(a: Fraction, b: Fraction) -> list[tuple[Fraction, Fraction, ScoreNote]]:
+        """The notes that can sound in a stretch: those that begin in it, or no longer before it than the longest lasts."""
+        return spans[bisect_left(starts, a - longest) : bisect_left(starts, b)]
+
     found: list[ChartChord] = []
     for bar in range(0 if grid.pickup else 1, grid.bars + 1):
         start, end = grid.bar_start(bar), min(grid.bar_start(bar + 1), Fraction(len(grid.beats)))
         half = (end - start) / 2 if grid.meter_of(bar).beats == 4 or grid.meter_of(bar).name == "2/2" else end - start
         at = start
         while at < end:
-            chord = _name_span(spans, at, at + half, chart.key_at(at))
+            chord = _name_span(sounding(at, at + half), at, at + half, chart.key_at(at))
             if found and (chord is None or found[-1].chord == chord):
                 found[-1] = replace(found[-1], duration=found[-1].duration + half)
             else:

@@ -17,6 +17,7 @@ from itertools import pairwise
 from valley.errors import FormatError, ValleyError
 from valley.model.chart import Grid
 from valley.model.passage import WrittenNote
+from valley.theory.amounts import read_amount
 from valley.theory.meter import Meter
 from valley.theory.pitch import parse_pitch
 
@@ -38,7 +39,7 @@ def place_of_count(text: str, meter: Meter) -> Fraction:
     number, rest = int(match[1]) - 1, match[2] or ""
     step = Fraction(1, 3) if meter.division == 3 else Fraction(1)
     parts = {"": Fraction(0), "&": Fraction(1, 2), "e": Fraction(1, 4), "a": Fraction(3, 4), "trip": Fraction(1, 3), "let": Fraction(2, 3)}
-    into = Fraction(rest[1:]) if rest.startswith("+") else parts[rest] * step
+    into = read_amount(rest[1:]) if rest.startswith("+") else parts[rest] * step
     place = number * step + into
     if number < 0 or place >= meter.beats:
         raise FormatError(f"count {text} is beyond the bar; a bar of {meter.name} is counted 1 to {int(meter.beats / step)}")
@@ -129,7 +130,7 @@ def _read_note(word: str, at: Fraction, until: Fraction, last: Fraction, voice: 
     finger, length, flags = None, _GRACE if grace else until - at, ""
     for mark in _MARK.finditer(match[4]):
         finger = int(mark[1]) if mark[1] else finger
-        length = Fraction(mark[2]) if mark[2] else length
+        length = read_amount(mark[2]) if mark[2] else length
         flags += mark[3] or ""
     if not grace and at + length > last:
         raise FormatError(f"{pitch} would last to beat {at + length}, and what is written ends at beat {last}")

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import json
 import os
+import re
 import tempfile
 from collections.abc import Callable, Hashable, Mapping
 from functools import cache
@@ -14,8 +15,11 @@ from typing import Any, TypeVar, cast
 from pydantic import TypeAdapter, ValidationError
 
 from valley.errors import FormatError
+from valley.theory.amounts import require_plain_numbers
 
 T = TypeVar("T")
+# Half of a pair of surrogates: Python reads it, no database or file can keep it.
+_LONE = re.compile(r"\\u[dD][89abAB][0-9a-fA-F]{2}(?!\\u[dD][c-fC-F])|(?<!\\u[dD][89abAB][0-9a-fA-F]{2})\\u[dD][c-fC-F][0-9a-fA-F]{2}")
 
 
 @cache
@@ -78,11 +82,14 @@ def read_document(data: object, kind: type[T], name: str, version: int, folds: M
 
 def parse_json(text: str) -> object:
     """Parse JSON, or say where it breaks."""
+    require_plain_numbers(text)
+    if lone := _LONE.search(text):
+        raise FormatError(f"it holds half a letter, {lone[0]}, which no text can be written with")
     try:
         return json.loads(text)
     except json.JSONDecodeError as error:
         raise FormatError(f"it is not JSON: line {error.lineno}, {error.msg}") from error
-    except RecursionError as error:
+    except (RecursionError, ValueError) as error:
         raise FormatError("it is not JSON that can be read: brackets stand too deep in each other") from error
 
 

@@ -22,6 +22,7 @@ from valley.errors import FormatError, ValleyError
 from valley.formats.chart_lines import Cell, cells_of, is_line, read_cues, read_passages, read_tune, write_lines
 from valley.model.chart import Chart, ChartChord, Grid, KeyArea, MeterChange, Part
 from valley.model.passage import Passage
+from valley.theory.amounts import read_amount
 from valley.theory.chord import NO_CHORD, parse_harte, parse_symbol
 from valley.theory.key import Key
 from valley.theory.meter import Meter
@@ -143,12 +144,12 @@ def _read_header(draft: _Draft, name: str, value: str) -> None:
             draft.tempo = float(value.split()[0])
         except ValueError:
             raise FormatError(f"tempo {value!r} must be beats to the minute, such as 76") from None
-        if not 20 <= draft.tempo <= 400:
+        if not 20 <= draft.tempo <= 400:  # what is no number lies nowhere
             raise FormatError(f"tempo {value} must lie between 20 and 400 beats to the minute")
     else:
         if draft.begun:
             raise FormatError("the pickup stands before the first bar")
-        if not value.isdigit():
+        if not value.isdigit() or len(value) > 3:
             raise FormatError(f"pickup {value!r} must be whole beats before bar 1")
         draft.pickup = int(value)
 
@@ -182,8 +183,8 @@ def _place(draft: _Draft, cell: str, beats: int) -> None:
         draft.chords += [(at - before + start, n, label) for at, n, label in repeated]
     elif not words:
         _hold(draft, start, Fraction(beats))
-    elif len(words) == 1 and (long := _LENGTH.match(cell)) and Fraction(long[2]) > beats and Fraction(long[2]) % beats == 0:
-        _place_long(draft, long[1], beats, int(Fraction(long[2]) / beats))
+    elif len(words) == 1 and (long := _LENGTH.match(cell)) and read_amount(long[2]) > beats and read_amount(long[2]) % beats == 0:
+        _place_long(draft, long[1], beats, int(read_amount(long[2]) / beats))
         return
     else:
         at = start
@@ -215,15 +216,20 @@ def _place_long(draft: _Draft, symbol: str, beats: int, bars: int) -> None:
         draft.beats += [60 / draft.tempo] * beats
 
 
+_MOST_IN_A_BAR = 32
+
+
 def _share(words: Sequence[str], beats: int, meter: str) -> list[tuple[str, Fraction]]:
     """Labels with their beats; in compound time the numbers may also count eighths."""
     labels, lengths = [], []
+    if len(words) > _MOST_IN_A_BAR:
+        raise FormatError(f"a bar holds {len(words)} chords; {_MOST_IN_A_BAR} is the most")
     for word in words:
         match = _LENGTH.match(word)
         symbol = match[1] if match else word
         chord = parse_symbol(symbol) if symbol != HELD else None
         labels.append(HELD if symbol == HELD else chord.to_harte() if chord else NO_CHORD)
-        lengths.append(Fraction(match[2]) if match else None)
+        lengths.append(read_amount(match[2]) if match else None)
     given = [n for n in lengths if n is not None]
     if not given:
         return [(label, Fraction(beats, len(labels))) for label in labels]

@@ -9,6 +9,7 @@ from fractions import Fraction
 from valley.errors import FormatError, ValleyError
 from valley.formats.chord_chart import guess_key
 from valley.model.chart import Chart, ChartChord, Grid, KeyArea, Part
+from valley.theory.amounts import read_amount
 from valley.theory.chord import NO_CHORD, parse_symbol
 from valley.theory.key import Key
 from valley.theory.meter import Meter
@@ -61,7 +62,7 @@ def parse_chords_csv(text: str, *, title: str = "Untitled", tempo: float = 100.0
     for number, row in enumerate(reader, 2):
         cell = {clean: (row.get(name) or "").strip() for clean, name in names.items()}
         try:
-            length = Fraction(cell["beats"])
+            length = read_amount(cell["beats"])
             chord = parse_symbol(cell["chord"])
             chords.append(ChartChord(now, length, chord))
             meter = meter or (Meter(cell["meter"]).name if cell.get("meter") else "")

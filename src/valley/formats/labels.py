@@ -7,14 +7,17 @@ JAMS: E. Humphrey et al., "JAMS: A JSON Annotated Music Specification", ISMIR 20
 from __future__ import annotations
 
 import json
+import math
 from collections.abc import Iterable
 from fractions import Fraction
-from typing import Any
+from typing import Any, Final
 
 from valley.errors import FormatError
 from valley.formats.chord_chart import guess_key
 from valley.model.chart import Chart, ChartChord, Grid, Part
 from valley.theory.chord import parse_harte
+
+_LONGEST: Final = 7200  # seconds
 
 
 def dump_lab(chart: Chart) -> str:
@@ -48,6 +51,8 @@ def parse_lab(text: str, *, title: str = "Untitled", beats_per_minute: float = 0
         rows.append((start, end, words[2]))
     if not rows:
         raise FormatError("the .lab file holds no chords; each line is start, end and a label such as F:maj/3")
+    if not all(math.isfinite(t) and 0 <= t <= _LONGEST for row in rows for t in row[:2]):
+        raise FormatError(f"a time of the .lab file lies outside 0 to {_LONGEST} seconds, the longest recording")
     beat = 60 / beats_per_minute if beats_per_minute else _guess_beat([b - a for a, b, _ in rows])
     return _on_grid(rows, beat, title)
 

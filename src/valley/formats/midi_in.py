@@ -7,6 +7,7 @@ import statistics
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, field, replace
 from fractions import Fraction
+from itertools import groupby
 from typing import Any, Final
 
 import mido
@@ -19,6 +20,7 @@ from valley.model.score import Score, ScoreNote
 
 _FINEST: Final = (Fraction(1, 4), Fraction(1, 3))  # of a quarter: sixteenths, or triplets
 _MOST_NOTES: Final = 100_000
+_MOST_QUARTERS: Final = 20_000
 _DRUMS: Final = 9  # the channel of drums, counted from 0
 
 
@@ -47,7 +49,7 @@ def _read_track(messages: Iterable[Any], per_quarter: int) -> _Track:
         elif message.type == "time_signature":
             out.meters.append((place, f"{message.numerator}/{message.denominator}"))
         elif message.type == "set_tempo":
-            out.tempi.append((place, round(mido.tempo2bpm(message.tempo), 3)))
+            out.tempi.append((place, min(max(round(mido.tempo2bpm(max(message.tempo, 1)), 3), 10.0), 1000.0)))
         elif message.type == "key_signature":
             out.keys.append((place, *_read_key(message.key)))
         elif message.type == "marker":
@@ -67,9 +69,12 @@ def read_midi(data: bytes, *, title: str = "Untitled") -> Score:
     """
     try:
         file = mido.MidiFile(file=io.BytesIO(data))
-    except (OSError, EOFError, ValueError, KeyError, IndexError) as error:
+    except (OSError, EOFError, ValueError, LookupError, TypeError) as error:
         raise FormatError(f"the MIDI file cannot be read: {one_line(error) or 'it breaks off'}") from error
     per_quarter = file.ticks_per_beat or 480
+    for track in file.tracks:
+        if sum(message.time for message in track) > _MOST_QUARTERS * per_quarter:
+            raise FormatError(f"the MIDI file goes on beyond {_MOST_QUARTERS} quarters; a song has at most so many")
     tracks = [_read_track(track, per_quarter) for track in file.tracks]
     raw = [(i, *note) for i, track in enumerate(tracks) for note in track.notes]
     names = {i: track.name for i, track in enumerate(tracks) if track.name is not None}
@@ -136,8 +141,8 @@ def split_hands(notes: Sequence[ScoreNote], *, span: int = 14) -> list[ScoreNote
 
     Chosen from the start on, one beginning after the other: where the hands were tells more than where they will be.
     """
-    times = sorted({n.start for n in notes})
-    groups = [sorted((n for n in notes if n.start == t), key=lambda n: n.midi) for t in times]
+    ordered = sorted(notes, key=lambda n: (n.start, n.midi))
+    groups = [list(group) for _, group in groupby(ordered, key=lambda n: n.start)]
     places = {LEFT: 48.0, RIGHT: 67.0}
     out: list[ScoreNote] = []
     for group in groups:

@@ -19,6 +19,7 @@ from valley.model.chart import KINSHIPS, Chart
 from valley.model.choices import Choices
 from valley.model.lesson import Settings, Teaching
 from valley.song.state import SongState
+from valley.theory.amounts import read_amount
 from valley.theory.chord import NO_CHORD, parse_harte
 from valley.theory.key import Key
 
@@ -99,7 +100,7 @@ def mend_chart(document: Row) -> Row:
 
 
 def _beat(text: object) -> Fraction:
-    return Fraction(str(text))
+    return read_amount(str(text))
 
 
 def _chords(rows: Iterable[Row]) -> list[Row]:

@@ -150,6 +150,22 @@ def _is_text(file: Path) -> bool:
     return True
 
 
+MOST_BARS, MOST_CHORDS, MOST_NOTES = 2_000, 8_000, 20_000  # of a song that is read from a file; longer ones are several
+
+
+def _require_bounds(song: SongState) -> None:
+    """No file makes a song that the pages and the lesson could not carry."""
+    chart = song.chart
+    written = sum(len(p.notes) for p in song.choices.passages)
+    rows = (("bars", chart.grid.bars, MOST_BARS), ("chords", len(chart.chords), MOST_CHORDS), ("notes of the tune", len(chart.melody), MOST_NOTES))
+    for what, count, most in (*rows, ("notes of the hands", written, 2 * MOST_NOTES), ("parts", len(chart.parts), MOST_BARS // 2)):
+        if count > most:
+            raise FormatError(f"it holds {count} {what}; a song has {most} at most, a longer one is read in several files")
+
+
+_DAMAGE = (ArithmeticError, AttributeError, LookupError, MemoryError, RecursionError, TypeError, ValueError)
+
+
 def read_any_song(data: bytes, name: str) -> SongState:
     """The song in a file that is not a recording: its chart, and what else was chosen where it says so.
 
@@ -163,9 +179,13 @@ def read_any_song(data: bytes, name: str) -> SongState:
     if ending in ("", ".txt") and data.lstrip(b"\xef\xbb\xbf \t\r\n").startswith(b"{"):
         reader = _BY_ENDING[".json"]
     try:
-        return reader.read(data, title_of(Path(name)))
+        song = reader.read(data, title_of(Path(name)))
+        _require_bounds(song)
+        return song
     except (FormatError, ParameterError) as error:
         raise FormatError(f"{name!r} cannot be read: {error}") from error
+    except _DAMAGE as error:  # whatever a damaged file provokes in a reader is the file's fault, and is said as that
+        raise FormatError(f"{name!r} cannot be read: it is damaged ({type(error).__name__})") from error
 
 
 def read_any_score(data: bytes, name: str) -> Score:

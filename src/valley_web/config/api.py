@@ -4,12 +4,13 @@ from ninja import NinjaAPI
 
 from valley_web.common.auth import OwnerAuth
 from valley_web.common.problems import install_problem_handlers
+from valley_web.common.strict import StrictParser
 from valley_web.lessons.api.edits import router as edits_router
 from valley_web.lessons.api.router import router as lessons_router
 from valley_web.records.api.router import router as records_router
 from valley_web.songs.api.router import router as songs_router
 
-api = NinjaAPI(title="Valley", version="1", auth=OwnerAuth(), docs_url=None, urls_namespace="api")
+api = NinjaAPI(title="Valley", version="1", auth=OwnerAuth(), docs_url=None, urls_namespace="api", parser=StrictParser())
 install_problem_handlers(api)
 api.add_router("", songs_router)
 api.add_router("", edits_router)

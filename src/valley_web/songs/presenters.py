@@ -13,8 +13,8 @@ from valley.listening.evidence import Agreement
 from valley.model.chart import Chart, ChartChord, Grid, MelodyNote, Part
 from valley.model.lesson import Settings
 from valley.phrases import Words
-from valley.phrases.en import GRAMMAR
 from valley.phrases.differences import say_differences, tell_move
+from valley.phrases.en import GRAMMAR
 from valley.records.way import STAGES, say_next
 from valley.theory.chord import Chord, close_pitches, name_inversion, symbol_of
 from valley.theory.pitch import spell_midi
