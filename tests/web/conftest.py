@@ -8,6 +8,7 @@ from typing import Any
 
 import pytest
 from django.conf import settings
+from django.core.cache import cache
 from django.core.files.uploadedfile import SimpleUploadedFile
 from django.test import Client
 
@@ -58,6 +59,12 @@ def clean_recordings() -> Iterator[None]:
 @pytest.fixture(scope="session")
 def wav_bytes(tmp_path_factory: pytest.TempPathFactory) -> bytes:
     return save(song(["C", "F", "G", "C"]), tmp_path_factory.mktemp("wav") / "a.wav").read_bytes()
+
+
+@pytest.fixture(autouse=True)
+def forgotten_tries() -> None:
+    """Wrong passwords of another test hold nobody up."""
+    cache.clear()
 
 
 @pytest.fixture

@@ -39,6 +39,26 @@ def test_signing_in_opens_the_door(site: PageClient, db: None) -> None:
     assert site.get("/api/session", REMOTE_ADDR="192.0.2.7").json()["name"] == "ida"
 
 
+def test_signing_out_leads_back_to_the_door(site: PageClient, db: None) -> None:
+    site.force_login(get_user_model().objects.create_user("ida", password="quiet harbour 7"))
+    out = site.post("/sign-out", {"csrfmiddlewaretoken": site.token})
+    assert (out.status_code, out["Location"]) == (302, "/sign-in")
+    assert site.get("/api/session").json()["signed_in"] is False
+
+
+def test_who_guesses_has_to_wait_and_nobody_else(db: None) -> None:
+    for name in ("ida", "otto"):
+        get_user_model().objects.create_user(name, password="quiet harbour 7")
+
+    def try_in(name: str, password: str, address: str = "192.0.2.7") -> int:
+        return int(Client(enforce_csrf_checks=False).post("/sign-in", {"username": name, "password": password}, REMOTE_ADDR=address).status_code)
+
+    assert [try_in("ida", f"guess {i}") for i in range(5)] == [200] * 5
+    assert try_in("ida", "quiet harbour 7") == 429
+    assert try_in("otto", "quiet harbour 7") == 302
+    assert try_in("ida", "quiet harbour 7", "192.0.2.8") == 302
+
+
 def test_the_setting_asks_everyone(site: PageClient, settings: Any) -> None:
     settings.REQUIRE_LOGIN = True
     assert site.get("/api/shelf").status_code == 401

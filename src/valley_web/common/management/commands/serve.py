@@ -1,7 +1,9 @@
 """Start Valley: the web server and the listening worker, each started again if it dies, both stopped together."""
 
+import ctypes
 import os
 import signal
+import socket
 import subprocess
 import sys
 import time
@@ -30,19 +32,20 @@ class Command(BaseCommand):
                     f"{bind} can be reached from other machines, so Valley asks for a sign-in there: first run 'python manage.py createsuperuser'."
                 )
             environment["VALLEY_REQUIRE_LOGIN"] = "1"
-            if host not in ("0.0.0.0", "[::]"):  # noqa: S104 - compared, not bound
-                environment["VALLEY_HOSTS"] = ",".join(filter(None, [os.environ.get("VALLEY_HOSTS"), host]))
+            named = _own_names() if host in ("0.0.0.0", "[::]") else [host]  # noqa: S104 - compared, not bound
+            environment["VALLEY_HOSTS"] = ",".join(dict.fromkeys(filter(None, [*os.environ.get("VALLEY_HOSTS", "").split(","), *named])))
+            self.stdout.write(f"It answers to {environment['VALLEY_HOSTS']}; for other names set VALLEY_HOSTS.")
         web = [
             sys.executable,
             "-m",
             "gunicorn",
             "valley_web.config.wsgi",
             "-k",
-            "gthread",
+            "valley_web.common.patience.PatientWorker",
             "--workers",
             "1",
             "--threads",
-            "16",
+            "32",
             "--timeout",
             "0",
             "--no-control-socket",
@@ -55,35 +58,99 @@ class Command(BaseCommand):
         self.keep_running({"web server": web, "worker": worker}, environment, bind)
 
     def keep_running(self, commands: dict[str, list[str]], environment: dict[str, str], bind: str) -> None:
+        _refuse_taken(bind)
         stopping = False
 
         def stop(signum: int, frame: object) -> None:
             nonlocal stopping
             stopping = True
 
-        signal.signal(signal.SIGTERM, stop)
-        signal.signal(signal.SIGINT, stop)
-        processes = {name: subprocess.Popen(command, env=environment) for name, command in commands.items()}
-        started = dict.fromkeys(commands, time.monotonic())
+        for sign in (signal.SIGTERM, signal.SIGINT, signal.SIGHUP):  # the last comes where the terminal is closed
+            signal.signal(sign, stop)
+        children = {name: _Child(name, command, environment) for name, command in commands.items()}
         self.stdout.write(f"Valley is at http://{bind}/  (Ctrl-C stops it)")
         self.stdout.flush()
-        while not stopping:
-            time.sleep(0.3)
-            for name, process in processes.items():
-                if process.poll() is None or stopping:
-                    continue
-                if time.monotonic() - started[name] < 2:  # dies at once: starting it again would not help
-                    self.stderr.write(f"The {name} stopped at once (exit status {process.returncode}); is {bind} in use?")
-                    stopping = True
-                    break
-                self.stderr.write(f"The {name} stopped (exit status {process.returncode}) and is started again.")
-                processes[name] = subprocess.Popen(commands[name], env=environment)
-                started[name] = time.monotonic()
-        for process in processes.values():
-            if process.poll() is None:
-                process.terminate()
-        for process in processes.values():
-            try:
-                process.wait(timeout=10)
-            except subprocess.TimeoutExpired:
-                process.kill()
+        try:
+            while not stopping:
+                time.sleep(0.3)
+                for child in children.values():
+                    if said := child.revive():
+                        self.stderr.write(said)
+        finally:
+            for child in children.values():
+                child.stop()
+            for child in children.values():
+                child.wait()
+
+
+def _own_names() -> list[str]:
+    """What this machine is called in its network: its name, and its addresses."""
+    name = socket.gethostname()
+    try:
+        addresses = {str(row[4][0]) for row in socket.getaddrinfo(name, None)}
+    except OSError:
+        addresses = set()
+    return [name, f"{name}.local", *sorted(a if ":" not in a else f"[{a}]" for a in addresses)]
+
+
+def _refuse_taken(bind: str) -> None:
+    """Say so where the address is in use, before anything is started."""
+    host, _, port = bind.rpartition(":")
+    family = socket.AF_INET6 if ":" in host else socket.AF_INET
+    with socket.socket(family) as probe:
+        probe.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
+        try:
+            probe.bind((host.strip("[]"), int(port)))
+        except (OSError, ValueError) as error:
+            raise CommandError(
+                f"{bind} cannot be used ({error}); Valley may be running there already. Open http://{bind}/, or choose another address with --bind."
+            ) from error
+
+
+class _Child:
+    """A process that is started again when it dies, the later the oftener it does; it never outlives its parent."""
+
+    def __init__(self, name: str, command: list[str], environment: dict[str, str]) -> None:
+        self._name, self._command, self._environment = name, command, environment
+        self._wait, self._due = _FIRST_WAIT, 0.0
+        self._start()
+
+    def _start(self) -> None:
+        self._started = time.monotonic()
+        self._process = subprocess.Popen(self._command, env=self._environment, preexec_fn=_die_with_parent)
+
+    def revive(self) -> str:
+        """Start it again where it is dead and its time has come; gives what is to be told."""
+        status = self._process.poll()
+        if status is None:
+            return ""
+        now = time.monotonic()
+        if not self._due:
+            lived = now - self._started
+            self._wait = _FIRST_WAIT if lived > _LONG_LIFE else min(2 * self._wait, _LONGEST_WAIT)
+            self._due = now + self._wait
+            return f"The {self._name} stopped (exit status {status}) and is started again in {self._wait:.0f} s."
+        if now >= self._due:
+            self._due = 0.0
+            self._start()
+        return ""
+
+    def stop(self) -> None:
+        if self._process.poll() is None:
+            self._process.terminate()
+
+    def wait(self) -> None:
+        try:
+            self._process.wait(timeout=10)
+        except subprocess.TimeoutExpired:
+            self._process.kill()
+
+
+_FIRST_WAIT, _LONGEST_WAIT, _LONG_LIFE = 0.5, 60.0, 30.0  # seconds
+_PR_SET_PDEATHSIG = 1
+
+
+def _die_with_parent() -> None:
+    """Where Linux is: a supervisor that is killed outright takes its children along."""
+    if sys.platform == "linux":
+        ctypes.CDLL(None).prctl(_PR_SET_PDEATHSIG, signal.SIGTERM)
