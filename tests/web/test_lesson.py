@@ -3,6 +3,7 @@
 import io
 import zipfile
 from typing import Any
+from urllib.parse import unquote
 
 import pytest
 
@@ -124,3 +125,15 @@ def test_findings_are_given_for_every_margin_and_mended_there(site: PageClient, 
     assert here
     site.call("POST", f"{path}/edits", {"revision": revision + 1, "edit": here[0]["mend"]["edit"]})
     assert not [f for f in site.get(f"/api/{path}/findings").json() if f["start"] == grip["start"] and f["check"] == here[0]["check"]]
+
+
+def test_a_practice_track_is_sound_to_keep(site: PageClient, heard_song: Song) -> None:
+    address = f"/api/songs/{heard_song.pk}/practice"
+    answer = site.get(address, {"mix": "left", "part": 1, "speed": 0.5, "kind": "mp3"})
+    assert (answer.status_code, answer["Content-Type"]) == (200, "audio/mpeg")
+    assert "left hand alone, 50 %" in unquote(answer["Content-Disposition"]) and answer["Content-Disposition"].startswith("attachment")
+    assert answer.content[:3] == b"ID3"
+    assert site.get(address, {"part": 1, "look": "true"})["Content-Disposition"].startswith("inline")
+    refused = site.get(address, {"part": 77})
+    assert refused.status_code == 422 and "part=77" in refused.json()["title"]
+    assert site.get(address, {"mix": "tune"}).status_code == 422

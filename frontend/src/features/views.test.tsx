@@ -382,6 +382,30 @@ describe("Hand-outs", () => {
     expect(screen.getByText("Check the law.")).toBeInTheDocument();
   });
 
+  it("offers practice tracks as they are chosen", async () => {
+    fakeServer({
+      "GET /api/songs/5/score": { body: [] },
+      "GET /api/songs/5/handouts": { body: { files: [], parts: [1, 2], caution: "Check the law." } },
+    });
+    showInWorkspace(<HandoutsView />);
+    const tracks = await screen.findByRole("region", { name: "Practice tracks" });
+    const user = userEvent.setup();
+    await user.selectOptions(within(tracks).getByRole("combobox", { name: "Which hands" }), "left");
+    await user.selectOptions(within(tracks).getByRole("combobox", { name: "Which part" }), "2");
+    await user.selectOptions(within(tracks).getByRole("combobox", { name: "Speed" }), "0.5");
+    await user.click(within(tracks).getByRole("checkbox", { name: /metronome/ }));
+    const address = within(tracks).getByRole("link", { name: "download" }).getAttribute("href") ?? "";
+    const asked = new URL(address, "http://valley").searchParams;
+    expect([asked.get("mix"), asked.get("part"), asked.get("speed"), asked.get("metronome")]).toEqual([
+      "left",
+      "2",
+      "0.5",
+      "true",
+    ]);
+    await user.click(within(tracks).getByRole("button", { name: "hear it" }));
+    expect(within(tracks).getByLabelText("The practice track")).toHaveAttribute("src", `${address}&look=true`);
+  });
+
   it("says why there are none", async () => {
     fakeServer({
       "GET /api/songs/5/handouts": {

@@ -14,7 +14,7 @@ _FIRST_WAIT, _LONGEST_WAIT = 15, 900  # seconds
 def _key(request: HttpRequest) -> str:
     """Tries are counted for a name from an address, so that nobody can lock out another."""
     name = str(request.POST.get("username", ""))[:80].casefold()
-    return f"sign-in {request.META.get('REMOTE_ADDR', '')} {name.encode().hex()}"
+    return f"sign-in:{request.META.get('REMOTE_ADDR', '')}:{name.encode().hex()}"
 
 
 class PatientLoginView(LoginView):
@@ -24,7 +24,7 @@ class PatientLoginView(LoginView):
 
     def post(self, request: HttpRequest, *args: Any, **kwargs: Any) -> HttpResponse:
         key = _key(request)
-        if cache.get(f"{key} waits"):
+        if cache.get(f"{key}:waits"):
             context = self.get_context_data(form=self.get_form_class()(request), waits=True)
             return TemplateResponse(request, self.template_name, context, status=429)
         return super().post(request, *args, **kwargs)
@@ -34,7 +34,7 @@ class PatientLoginView(LoginView):
         tries = int(cache.get(key, 0)) + 1
         cache.set(key, tries, 24 * 3600)
         if tries >= FREE_TRIES:
-            cache.set(f"{key} waits", True, min(_LONGEST_WAIT, _FIRST_WAIT * 2 ** (tries - FREE_TRIES)))
+            cache.set(f"{key}:waits", True, min(_LONGEST_WAIT, _FIRST_WAIT * 2 ** (tries - FREE_TRIES)))
         return super().form_invalid(form)
 
     def form_valid(self, form: Any) -> HttpResponse:

@@ -16,6 +16,7 @@ from valley.formats.musicxml import dump_musicxml
 from valley.lesson.proof import Claim, read_proof
 from valley.model.arrangement import Arrangement, Grip
 from valley.pipeline.handouts import Handout, handout_named, make_frames, make_zip
+from valley.pipeline.practice import KINDS, Track, dump_track
 from valley.pipeline.readers import read_any_score
 from valley.song import Work
 from valley_web.common.errors import Gone, Unfit
@@ -121,3 +122,15 @@ def write_log(song: Song, lines: Sequence[tuple[str, str, int | None, int]], *, 
     if not words or any(not text for _, text, _, _ in words):
         raise Unfit("The line is empty.", "Write what you want to remember.")
     LogEntry.objects.bulk_create([LogEntry(song=song, kind=kind, text=text, bar=bar, count=max(1, count), actor=actor) for kind, text, bar, count in words])
+
+
+@lru_cache(maxsize=6)
+def _track(work: Work, track: Track) -> bytes:
+    return dump_track(work.chart, work.arrangement, track)
+
+
+def make_track(song: Song, track: Track) -> tuple[str, str, bytes]:
+    """Name, content type and bytes of a practice track; the last few are kept, as a browser asks for one piece by piece."""
+    content = _track(get_work(song), track)
+    _, _, content_type = KINDS[track.kind]
+    return f"{track.title}.{track.kind}", content_type, content

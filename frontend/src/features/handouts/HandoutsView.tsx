@@ -4,6 +4,7 @@ import { useChangeSong } from "../../api/songs";
 import { Button, ErrorNotice } from "../../ui";
 import { Margin, MarginHeading, Page, useWorkspace } from "../song";
 import { Files, Note, Sheet } from "./HandoutsView.styles";
+import { PracticeTracks } from "./PracticeTracks";
 import { Preview } from "./Preview";
 
 const KINDS = [
@@ -55,7 +56,7 @@ export function HandoutsView() {
       </Sheet>
       <Margin aria-label="Files" data-noprint>
         <div>
-          <h2>Take along</h2>
+          <h2>To hand out</h2>
           <MarginHeading as="p">made from chart, hands and script as they are now</MarginHeading>
           <a href={`/api/songs/${song.id}/handouts/all.zip`} download>
             everything in one file
@@ -84,6 +85,7 @@ export function HandoutsView() {
                   </li>
                 ))}
             </Files>
+            {kind === "play" && <PracticeTracks parts={handouts.data.parts} />}
           </section>
         ))}
         {handouts.data.parts.length > 1 && (

@@ -29,5 +29,6 @@ COMMANDS = (
     Command("check", "lessons", "list what is wrong in a chart or a lesson; exit status 1 where something is"),
     Command("proof", "lessons", "hold the words of a lesson against what is played; exit status 1 where they contradict"),
     Command("export", "lessons", "write one hand-out"),
+    Command("track", "tracks", "write a practice track: what the hands play, as sound"),
     Command("import", "lessons", "read MusicXML, MIDI, a chord chart, CSV, .lab or our JSON into chart.json"),
 )

@@ -5,7 +5,7 @@ from fractions import Fraction
 from urllib.parse import quote
 
 from django.http import HttpRequest, HttpResponse
-from ninja import File, Form, Router
+from ninja import File, Form, Query, Router
 from ninja.files import UploadedFile
 
 from valley.arranging.pattern_library import PATTERNS
@@ -40,6 +40,7 @@ from valley_web.lessons.api.schemas import (
     ProofOut,
     ReadyIn,
     StyleOut,
+    TrackIn,
 )
 from valley_web.lessons.close_bar import show_bar
 from valley_web.songs.changes import edit_song
@@ -201,14 +202,26 @@ def list_handouts(request: HttpRequest, song_id: int) -> HandoutsOut:
     return HandoutsOut(files=files, caution=CAUTION, parts=[p.number for p in work.chart.parts])
 
 
+@router.get("/songs/{song_id}/practice", include_in_schema=False)
+def play_practice(request: HttpRequest, song_id: int, track: Query[TrackIn]) -> HttpResponse:
+    """A practice track as sound: to keep, or with ``look`` to be heard in the page."""
+    song = get_song(song_id)
+    name, content_type, content = services.make_track(song, track.made())
+    return _as_file(f"{song.title}, {name}", content_type, content, inline=track.look)
+
+
 @router.get("/songs/{song_id}/handouts/{name}", include_in_schema=False)
 def download_handout(request: HttpRequest, song_id: int, name: str, look: bool = False) -> HttpResponse:
     """A file to keep; with ``look`` to be shown in the browser."""
     song = get_song(song_id)
     file_name, content_type, content = services.make_handout(song, name)
-    response = HttpResponse(content, content_type=content_type)
-    shown = f"{song.title} {file_name}"
-    plain = re.sub(r"[^A-Za-z0-9 ._-]", "_", shown)
-    way = "inline" if look else "attachment"
-    response["Content-Disposition"] = f"{way}; filename=\"{plain}\"; filename*=UTF-8''{quote(shown)}"
+    response = _as_file(f"{song.title} {file_name}", content_type, content, inline=look)
     return let_be_framed(request, response) if look else response
+
+
+def _as_file(name: str, content_type: str, content: bytes, *, inline: bool) -> HttpResponse:
+    """Bytes under a name, also for browsers that know plain letters only."""
+    response = HttpResponse(content, content_type=content_type)
+    plain = re.sub(r"[^A-Za-z0-9 ._-]", "_", name)
+    response["Content-Disposition"] = f"{'inline' if inline else 'attachment'}; filename=\"{plain}\"; filename*=UTF-8''{quote(name)}"
+    return response

@@ -6,6 +6,7 @@ from typing import Annotated, Literal
 from pydantic import ConfigDict, Field
 
 from valley.edits import Edit, MeanThis
+from valley.pipeline.practice import Track
 from valley_web.songs.api.schemas import ChartOut, ChartPatchOut, Schema, TwinOut
 
 
@@ -453,3 +454,18 @@ class EditedOut(Schema):
     patch: ChartPatchOut | None = None
     arrangement: ArrangementOut | None = None
     lesson: LessonOut | None = None
+
+
+class TrackIn(Schema):
+    """A practice track that is asked for; ``look`` to hear it in the page."""
+
+    mix: Literal["both", "left", "right", "ears", "along"] = "both"
+    part: int = Field(0, ge=0, le=2000)
+    speed: float = Field(1.0, ge=0.25, le=1.5)
+    count_in: bool = True
+    metronome: bool = False
+    kind: Literal["mp3", "flac", "opus"] = "mp3"
+    look: bool = False
+
+    def made(self) -> Track:
+        return Track(self.mix, self.part, self.speed, self.count_in, self.metronome, self.kind)
