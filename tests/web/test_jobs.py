@@ -1,5 +1,6 @@
 """Listening in the background: progress, cancelling, and what happens when something dies."""
 
+import errno
 import os
 import signal
 import subprocess
@@ -11,7 +12,7 @@ from pathlib import Path
 
 import pytest
 from django.core.management import call_command
-from django.db import connection
+from django.db import OperationalError, connection
 from django.utils import timezone
 
 from tests.sounds import save, save_silent_video, song
@@ -20,7 +21,7 @@ from valley_web.songs import tasks
 from valley_web.songs.listening import cancel_listening, start_listening
 from valley_web.songs.models import HearingRecord, ListeningJob, Song
 from valley_web.songs.services import Upload, add_recording
-from valley_web.songs.tasks import MAX_ATTEMPTS, claim_job, run_job
+from valley_web.songs.tasks import MAX_FAILURES, claim_job, run_job
 
 State = ListeningJob.State
 
@@ -114,19 +115,65 @@ def test_a_dead_workers_job_is_taken_up_again(new_song: Song) -> None:
 
 
 def test_a_job_that_keeps_dying_is_given_up(new_song: Song) -> None:
-    ListeningJob.objects.update(state=State.RUNNING, attempts=MAX_ATTEMPTS, lease_until=timezone.now() - timedelta(seconds=1))
+    ListeningJob.objects.update(state=State.WAITING, failures=MAX_FAILURES, stage="Following the beat")
     assert claim_job() is None
     job = ListeningJob.objects.get()
     assert job.state == State.FAILED
-    assert "broke off 3 times" in job.error
+    assert "broke off 3 times, last at “Following the beat”" in job.error
+
+
+def test_deaths_of_workers_and_machines_are_not_the_files_fault(new_song: Song) -> None:
+    for n in range(1, 12):
+        ListeningJob.objects.update(lease_until=timezone.now() - timedelta(seconds=1))
+        assert claim().attempts == n
+    job = claim_again()
+    run_job(job)
+    job.refresh_from_db()
+    assert (job.state, job.failures) == (State.DONE, 0)
+
+
+def claim_again() -> ListeningJob:
+    ListeningJob.objects.update(lease_until=timezone.now() - timedelta(seconds=1))
+    return claim()
+
+
+def test_a_stopped_worker_puts_its_job_back_in_line(new_song: Song, monkeypatch: pytest.MonkeyPatch) -> None:
+    def stop(*_: object) -> None:
+        raise KeyboardInterrupt
+
+    monkeypatch.setattr(tasks, "_follow", stop)
+    with pytest.raises(KeyboardInterrupt):
+        run_job(claim())
+    job = ListeningJob.objects.get()
+    assert (job.state, job.failures, job.lease_until) == (State.WAITING, 0, None)
+    assert claim_job() is not None  # at once, by the next worker
+
+
+@pytest.mark.parametrize("error", [OSError(errno.ENOSPC, "No space left on device"), OperationalError("database or disk is full")])
+def test_a_full_disk_makes_the_job_wait_and_go_on_by_itself(new_song: Song, monkeypatch: pytest.MonkeyPatch, error: Exception) -> None:
+    def no_room(*_: object, **__: object) -> None:
+        raise error
+
+    monkeypatch.setattr(tasks, "_keep", no_room)
+    run_job(claim())
+    job = ListeningJob.objects.get()
+    assert (job.state, job.failures) == (State.WAITING, 0)
+    assert job.stage.startswith("The disk is full")
+    assert claim_job() is None
+    monkeypatch.undo()
+    ListeningJob.objects.update(not_before=timezone.now())
+    run_job(claim())
+    assert ListeningJob.objects.get().state == State.DONE
 
 
 def test_a_killed_child_is_tried_again(new_song: Song, monkeypatch: pytest.MonkeyPatch) -> None:
     monkeypatch.setattr(tasks, "_CHILD", [sys.executable, "-c", "import os, signal; os.kill(os.getpid(), signal.SIGKILL)"])
     run_job(claim())
     job = ListeningJob.objects.get()
-    assert job.state == State.WAITING
-    assert job.attempts == 1
+    assert (job.state, job.attempts, job.failures) == (State.WAITING, 1, 1)
+    assert claim_job() is None  # not at once
+    ListeningJob.objects.update(not_before=timezone.now())
+    assert claim_job() is not None
 
 
 @pytest.mark.django_db(transaction=True)

@@ -5,6 +5,7 @@ If the child dies, the job fails or is tried again; if the worker dies, its leas
 takes the job up. See docs/adr/0003-jobs.md.
 """
 
+import errno
 import json
 import logging
 import queue
@@ -18,7 +19,7 @@ from pathlib import Path
 from typing import Any
 
 from django.conf import settings
-from django.db import transaction
+from django.db import OperationalError, transaction
 from django.db.models import Q
 from django.utils import timezone
 
@@ -30,7 +31,10 @@ from valley_web.songs.models import ListeningJob
 State = ListeningJob.State
 LEASE = timedelta(seconds=20)
 HEARTBEAT_SECONDS = 1.0
-MAX_ATTEMPTS = 3
+MAX_FAILURES = 3
+MAX_ATTEMPTS = 200  # claims: far more than any series of stops and power cuts
+BACK_OFF = timedelta(seconds=2)  # doubled with every failure
+UNTIL_ROOM = timedelta(seconds=30)
 _CHILD = [sys.executable, "-m", "valley.pipeline.child"]
 logger = logging.getLogger(__name__)
 
@@ -40,28 +44,60 @@ def claim_job() -> ListeningJob | None:
     now = timezone.now()
     with transaction.atomic():
         lapsed = Q(state=State.RUNNING, lease_until__lt=now)
-        job = ListeningJob.objects.select_for_update().filter(Q(state=State.WAITING) | lapsed).order_by("id").first()
+        due = Q(state=State.WAITING) & (Q(not_before=None) | Q(not_before__lte=now))
+        job = ListeningJob.objects.select_for_update().filter(due | lapsed).order_by("id").first()
         if job is None:
             return None
-        if job.cancel_asked or job.attempts >= MAX_ATTEMPTS:
+        if job.cancel_asked or job.failures >= MAX_FAILURES or job.attempts >= MAX_ATTEMPTS:
             job.state = State.CANCELLED if job.cancel_asked else State.FAILED
-            job.error = "" if job.cancel_asked else f"Listening broke off {job.attempts} times. The file may be damaged; try another copy of it."
+            last = f", last at “{job.stage}”" if job.stage else ""
+            often = max(job.failures, 1)
+            job.error = "" if job.cancel_asked else f"Listening broke off {often} times{last}. The file may be damaged; try another copy of it."
             job.finished_at = now
             job.save()
             return None
         job.state, job.attempts, job.lease_until = State.RUNNING, job.attempts + 1, now + LEASE
-        job.stage, job.fraction, job.found = "Getting ready", 0.0, []
+        job.stage, job.fraction, job.found, job.not_before = "Getting ready", 0.0, [], None
         job.save()
         return job
 
 
 def run_job(job: ListeningJob) -> None:
-    """Do one claimed job to its end: done, failed, cancelled, or left to another worker."""
+    """Do one claimed job to its end: done, failed, cancelled, or left to another worker.
+
+    Where the worker is stopped meanwhile, the job goes back in line at once; where the disk is full, it waits for room.
+    """
+    try:
+        _run(job)
+    except KeyboardInterrupt:
+        _put_back(job)
+        raise
+    except (OSError, OperationalError) as error:
+        if not _is_full(error):
+            raise
+        logger.warning("no room for job %s: %s", job.pk, error)
+        _put_back(job, stage="The disk is full: it goes on when there is room", not_before=timezone.now() + UNTIL_ROOM)
+
+
+def _is_full(error: Exception) -> bool:
+    return (isinstance(error, OSError) and error.errno in (errno.ENOSPC, errno.EDQUOT)) or "full" in str(error)
+
+
+def _put_back(job: ListeningJob, **fields: Any) -> None:
+    """In line again, as nobody's fault."""
+    ListeningJob.objects.filter(pk=job.pk, attempts=job.attempts, state=State.RUNNING).update(state=State.WAITING, lease_until=None, **fields)
+
+
+def _run(job: ListeningJob) -> None:
     with tempfile.TemporaryDirectory(dir=settings.UPLOAD_DIR) as folder:
         source = storage.path_of(job.recording.stored_name)
         command = [*_CHILD, str(source), job.recording.original_name, folder, str(settings.MAX_RECORDING_SECONDS)]
         with subprocess.Popen(command, stdout=subprocess.PIPE, stderr=subprocess.PIPE, text=True) as child:
-            warning, cancelled = _follow(job, child)
+            try:
+                warning, cancelled = _follow(job, child)
+            except BaseException:
+                child.kill()
+                raise
             errors = child.stderr.read()[-2000:] if child.stderr else ""
         if cancelled:
             _finish(job, State.CANCELLED)
@@ -141,5 +177,7 @@ def _finish(job: ListeningJob, state: str, error: str = "") -> None:
 
 
 def _retry(job: ListeningJob) -> None:
-    """Back in line; ``claim_job`` gives it up after a few times."""
-    ListeningJob.objects.filter(pk=job.pk, attempts=job.attempts, state=State.RUNNING).update(state=State.WAITING, lease_until=None)
+    """Back in line, the later the oftener the listening itself broke off; ``claim_job`` gives it up after a few times."""
+    wait = BACK_OFF * 2**job.failures
+    held = ListeningJob.objects.filter(pk=job.pk, attempts=job.attempts, state=State.RUNNING)
+    held.update(state=State.WAITING, lease_until=None, failures=job.failures + 1, not_before=timezone.now() + wait)
