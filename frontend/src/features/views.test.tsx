@@ -34,6 +34,28 @@ beforeEach(() => {
 afterEach(() => vi.unstubAllGlobals());
 
 describe("Survey", () => {
+  it("reaches beats and bars where no chord begins, and says what goes on there", async () => {
+    const { select } = showInWorkspace(<SurveyView />, { selected: "0", place: "2" });
+    expect(screen.getByText(/goes on here, bar 1, beat 3/)).toBeInTheDocument();
+    const user = userEvent.setup();
+    await user.keyboard("{Shift>}{ArrowRight}{ArrowLeft}{ArrowDown}{/Shift}");
+    expect(vi.mocked(select).mock.calls.map(([at]) => at)).toEqual(["3", "1", "4"]);
+    await user.keyboard("y");
+    expect(screen.getByText("Bar 1, beat 3")).toBeInTheDocument();
+    await user.type(screen.getByRole("textbox", { name: "Go to bar" }), "3{Enter}");
+    expect(select).toHaveBeenLastCalledWith("8");
+  });
+
+  it("puts a chord in at the place in hand", async () => {
+    const calls = fakeServer({ "POST /api/songs/5/edits": { body: {} } });
+    showInWorkspace(<SurveyView />, { selected: "0", place: "2" });
+    await userEvent.setup().keyboard("i");
+    await waitFor(() => expect(calls.some((c) => c.what.startsWith("POST"))).toBe(true));
+    expect(calls.find((c) => c.what.startsWith("POST"))?.body).toMatchObject({
+      edit: { kind: "split_chord", at: "2" },
+    });
+  });
+
   it("names every chord with its place, its doubt and who set it", () => {
     fakeServer({});
     showInWorkspace(<SurveyView />);

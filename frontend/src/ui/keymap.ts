@@ -46,6 +46,10 @@ export const KEYS = {
   survey: {
     chordBefore: row("arrowleft", "chord before", ["←"]),
     chordAfter: row("arrowright", "chord after", ["→"]),
+    beatBefore: row("shift+arrowleft", "a beat back, also where no chord begins", ["Shift", "←"]),
+    beatAfter: row("shift+arrowright", "a beat on", ["Shift", "→"]),
+    barBefore: row("shift+arrowup", "a bar back", ["Shift", "↑"]),
+    barAfter: row("shift+arrowdown", "a bar on", ["Shift", "↓"]),
     nextDoubt: row("n", "next place to check"),
     chord: row("q", "desk: the chord"),
     tune: row("w", "desk: the tune"),

@@ -26,9 +26,9 @@ def with_chords(chart: Chart, chords: tuple[ChartChord, ...] | list[ChartChord])
 
 
 def check_step(beat: Fraction, what: str) -> None:
-    """Places are on whole or half beats, or on the thirds that compound time has."""
-    if beat.denominator not in (1, 2, 3):
-        raise ParameterError(f"{what}={beat} must be a whole beat, a half or a third of one; smaller steps are for the tune")
+    """Places are on halves or quarters of a beat, or on the thirds that compound time has, and their halves."""
+    if beat.denominator not in (1, 2, 3, 4, 6):
+        raise ParameterError(f"{what}={beat} must be a half, a third, a quarter or a sixth of a beat; smaller steps are for the tune")
 
 
 def transpose_symbol(text: str, half_steps: int) -> str:

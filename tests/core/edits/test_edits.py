@@ -108,7 +108,7 @@ def test_chords_are_split_joined_moved_inserted_and_deleted() -> None:
         (SetChord(F(0), "Zm"), "'Zm'"),
         (SetChord(F(1), "C"), "start=1 must be a beat where a chord begins"),
         (SplitChord(F(4)), "inside a chord"),
-        (SplitChord(F(1, 5)), "a half or a third"),
+        (SplitChord(F(1, 5)), "a half, a third, a quarter or a sixth"),
         (JoinChord(F(0)), "none before it"),
         (MoveChange(F(4), F(8)), "no time left"),
         (MoveChange(F(0), F(1)), "begins with the song"),

@@ -1,6 +1,6 @@
 import { useState } from "react";
 import type { Schemas } from "../../api/client";
-import { Field } from "../../ui";
+import { Button, Field } from "../../ui";
 import { MarginHeading, useWorkspace } from "../song";
 
 const MIXES = [
@@ -84,9 +84,9 @@ export function PracticeTracks({ parts }: { parts: readonly Schemas["PartOut"]["
           aria-label="The practice track"
         />
       ) : (
-        <button type="button" className="look" onClick={() => setHeard(true)}>
+        <Button $quiet onPress={() => setHeard(true)}>
           hear it
-        </button>
+        </Button>
       )}{" "}
       <a href={address} download>
         download

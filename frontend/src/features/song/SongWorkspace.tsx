@@ -110,6 +110,7 @@ export function SongWorkspace() {
     const there =
       chosen === null ? undefined : chart.data.chords.findLast((c) => c.start_beats <= beatsOf(chosen) + 1e-6);
     const selected = (there ?? first)?.start ?? "0";
+    const place = there && chosen !== null ? chosen : selected;
     const beat = chart.data.chords.find((c) => c.start === selected)?.start_beats ?? 0;
     const parts = chart.data.parts;
     const byBeat = [...parts].reverse().find((p) => p.start_beats <= beat) ?? parts[0];
@@ -126,6 +127,7 @@ export function SongWorkspace() {
       loudness: loudness.data ?? [],
       player,
       selected,
+      place,
       select: (start: string) => {
         setChosen(start);
         setChosenPart(null);

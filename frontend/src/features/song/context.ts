@@ -10,7 +10,9 @@ export interface Workspace {
   player: Player;
   /** Start of the selected chord, in exact beats as the server writes them. */
   selected: string;
-  select: (start: string) => void;
+  /** The place in hand, in beats: that of the selected chord, or any beat while it goes on. */
+  place: string;
+  select: (place: string) => void;
   part: Schemas["PartOut"];
   selectPart: (number: number) => void;
 }

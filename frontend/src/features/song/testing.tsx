@@ -341,6 +341,7 @@ export function showInWorkspace(view: ReactNode, more: Partial<Workspace> = {}) 
     loudness: Array(160).fill(0.5),
     player,
     selected: "0",
+    place: more.selected ?? "0",
     select: vi.fn(),
     part: CHART.parts[0] as Schemas["PartOut"],
     selectPart: vi.fn(),

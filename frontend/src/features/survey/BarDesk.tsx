@@ -1,6 +1,6 @@
 import { useRef, useState } from "react";
 import { secondsAt } from "../../player";
-import { Button, bound, Deed, Deeds, Field, KeyCap, useShortcuts, withSigns } from "../../ui";
+import { Button, beatsOf, bound, Deed, Deeds, Field, KeyCap, useShortcuts, withSigns } from "../../ui";
 import { CorrectionError, MarginHeading, useCorrections, usePlayer, useWorkspace } from "../song";
 import { TransposeDesk } from "./TransposeDesk";
 
@@ -10,14 +10,14 @@ const NUDGE = 0.02;
 
 /** The grid under the selected place: metre, bar lines, beats, tempo; the key; a cue word. */
 export function BarDesk() {
-  const { chart, selected, player } = useWorkspace();
+  const { chart, selected, place, select, player } = useWorkspace();
   const corrections = useCorrections();
   const chord = chart.chords.find((c) => c.start === selected) ?? chart.chords[0];
-  const beat = Math.floor(chord?.start_beats ?? 0);
+  const beat = Math.floor(beatsOf(place));
   const bar = chart.bars.find((b) => beat >= b.start_beats && beat < b.start_beats + b.beats);
   const key = [...chart.keys].reverse().find((k) => k.start_beats <= beat);
   const keyStarts = chart.keys.some((k) => k.start_beats === beat && beat > 0);
-  const cue = chart.cues.find((c) => c.start_beats === (chord?.start_beats ?? 0));
+  const cue = chart.cues.find((c) => c.start_beats === beatsOf(place));
   const [follow, setFollow] = useState(true);
   const [tonic, setTonic] = useState("");
   const [mode, setMode] = useState("");
@@ -69,6 +69,21 @@ export function BarDesk() {
           {bar.meter}, {withSigns(key?.name ?? "")}
         </h2>
         <p>{Math.round(chart.bpm)} beats to the minute</p>
+        <Field>
+          go to bar
+          <input
+            aria-label="Go to bar"
+            inputMode="numeric"
+            size={4}
+            onKeyDown={(e) => {
+              const wanted = chart.bars.find((b) => b.number === Number(e.currentTarget.value));
+              if (e.key !== "Enter" || !wanted) return;
+              select(`${wanted.start_beats}`);
+              e.currentTarget.value = "";
+              e.currentTarget.blur();
+            }}
+          />
+        </Field>
         {bar.agreement && (
           <p style={{ color: "var(--soft)" }}>
             Against the recording: {bar.agreement.words} ({Math.round(100 * bar.agreement.whole)} % in all).
@@ -159,7 +174,7 @@ export function BarDesk() {
             onChange={(e) => setWord(e.target.value)}
             onBlur={() => {
               if (word !== null && word !== (cue?.text ?? ""))
-                corrections.send({ kind: "set_cue", start: chord.start, text: word });
+                corrections.send({ kind: "set_cue", start: place, text: word });
               setWord(null);
             }}
             onKeyDown={(e) => e.key === "Enter" && e.currentTarget.blur()}

@@ -1,6 +1,7 @@
 import { type FormEvent, useLayoutEffect, useRef, useState } from "react";
 import { useChordPreview } from "../../api/chords";
-import { Button, bound, Deed, Deeds, KeyboardPicture, KeyCap, useShortcuts, withSigns } from "../../ui";
+import type { Schemas } from "../../api/client";
+import { Button, beatsOf, bound, Deed, Deeds, KeyboardPicture, KeyCap, useShortcuts, withSigns } from "../../ui";
 import { OpenReports } from "../records";
 import { CorrectionError, FoundHere, isAbout, MarginHeading, useCorrections, useWorkspace } from "../song";
 import { BassField } from "./BassField";
@@ -9,9 +10,15 @@ import { PlayedChord } from "./PlayedChord";
 import { ReadingList } from "./ReadingList";
 import { useChordDeeds } from "./useChordDeeds";
 
+/** "bar 5, beat 3", of a place in beats. */
+function placeWords(bars: readonly Schemas["BarOut"][], beat: number): string {
+  const bar = bars.findLast((b) => b.start_beats <= beat + 1e-6);
+  return bar ? `bar ${bar.number || 1}, beat ${Math.floor(beat - bar.start_beats) + 1}` : "";
+}
+
 /** One question: what is the chord here? Pick a reading, type it or play it; hear it; move, split, join it. */
 export function ChordQuestion({ onNextDoubt }: { onNextDoubt: () => void }) {
-  const { song, chart, selected, player } = useWorkspace();
+  const { song, chart, selected, place, player } = useWorkspace();
   const corrections = useCorrections();
   const [text, setText] = useState("");
   const [playing, setPlaying] = useState(false);
@@ -81,6 +88,12 @@ export function ChordQuestion({ onNextDoubt }: { onNextDoubt: () => void }) {
               ? "What is it?"
               : withSigns(chord.symbol)}
         </h2>
+        {place !== selected && (
+          <p>
+            {withSigns(chord.symbol)} goes on here, {placeWords(chart.bars, beatsOf(place))}. <KeyCap>I</KeyCap> puts a
+            chord in.
+          </p>
+        )}
         {chord.heard_otherwise && <p>Valley hears {withSigns(chord.heard_otherwise)} here.</p>}
       </div>
       <OpenReports song={song} bar={chord.bar} />

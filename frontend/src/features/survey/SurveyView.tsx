@@ -1,7 +1,7 @@
 import { useCallback, useEffect, useMemo, useRef, useState } from "react";
 import styled from "styled-components";
 import { beatsAt, secondsAt } from "../../player";
-import { bound, useShortcuts } from "../../ui";
+import { beatsOf, bound, useShortcuts } from "../../ui";
 import { chordNotes, Page, tuneNotes, useFollow, usePlayer, useWorkspace } from "../song";
 import { type Desk, SurveyMargin } from "./SurveyMargin";
 import { TerraceRow } from "./TerraceRow";
@@ -46,7 +46,7 @@ function PlayMarker({ terrace }: { terrace: Terrace }) {
 
 /** The recording as terraces of bars; one question at a time in the margin. */
 export function SurveyView() {
-  const { chart, loudness, selected, select, part, player } = useWorkspace();
+  const { chart, loudness, selected, select, place, part, player } = useWorkspace();
   const terraces = useMemo(() => makeTerraces(chart.bars), [chart.bars]);
   const field = useRef<HTMLDivElement>(null);
   const [desk, setDesk] = useState<Desk>("chord");
@@ -88,12 +88,18 @@ export function SurveyView() {
   });
   const goTo = useCallback(
     (beat: number) => {
-      const there = chart.chords.findLast((c) => c.start_beats <= beat + 1e-6);
-      if (there) select(there.start);
-      player.seek(secondsAt(chart.beats, Math.round(beat)));
+      const at = Math.min(Math.max(0, Math.round(beat)), chart.beats.length - 1);
+      select(`${at}`);
+      player.seek(secondsAt(chart.beats, at));
     },
-    [chart.chords, chart.beats, player, select],
+    [chart.beats, player, select],
   );
+  const now = beatsOf(place);
+  const barBy = (by: number) => {
+    const at = chart.bars.findLastIndex((b) => b.start_beats <= now + 1e-6);
+    const next = chart.bars[at + by];
+    if (next) goTo(next.start_beats);
+  };
   const index = chart.chords.findIndex((c) => c.start === selected);
   const step = (by: number) => {
     const next = chart.chords[index + by];
@@ -125,6 +131,10 @@ export function SurveyView() {
       : bound("survey", {
           chordBefore: () => step(-1),
           chordAfter: () => step(1),
+          beatBefore: () => goTo(Math.ceil(now) - 1),
+          beatAfter: () => goTo(Math.floor(now) + 1),
+          barBefore: () => barBy(-1),
+          barAfter: () => barBy(1),
           nextDoubt: () => {
             setDesk("chord");
             nextDoubt();

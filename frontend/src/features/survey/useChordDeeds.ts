@@ -9,7 +9,7 @@ export function useChordDeeds(
   corrections: ReturnType<typeof useCorrections>,
   onInserted: () => void,
 ) {
-  const { chart, selected, select, player } = useWorkspace();
+  const { chart, selected, select, place, player } = useWorkspace();
   const hearPlace = () => {
     if (!chord) return;
     const from = secondsAt(chart.beats, Math.max(0, chord.start_beats - 1));
@@ -27,10 +27,10 @@ export function useChordDeeds(
     corrections.send({ kind: "split_chord", at });
     select(at);
   };
-  /** A new chord where the recording stands, to the nearest half beat; what is typed next names it. */
+  /** A new chord at the place in hand where none begins there, else where the recording stands, to the nearest half beat; what is typed next names it. */
   const insert = () => {
     const halves = Math.round(2 * beatsAt(chart.beats, player.getState().time));
-    const at = addBeats("0", halves, 2);
+    const at = place !== selected ? place : addBeats("0", halves, 2);
     if (chart.chords.some((c) => c.start === at)) select(at);
     else
       corrections.send({ kind: "split_chord", at }, () => {
