@@ -234,3 +234,18 @@ def test_the_page_works_on_a_tablet(page: Page, charted: str) -> None:
     page.set_viewport_size({"width": 800, "height": 1100})
     open_view(page, charted, "valley")
     assert page.evaluate("document.documentElement.scrollWidth") <= 800
+
+
+@pytest.mark.parametrize(("width", "height"), [(390, 800), (768, 1024)])
+def test_on_a_stand_the_player_is_at_hand_and_nothing_is_wider_than_the_page(page: Page, charted: str, width: int, height: int) -> None:
+    page.set_viewport_size({"width": width, "height": height})
+    for view in ("survey", "parts", "valley", "script", "hand-outs", "records"):
+        page.goto(f"{charted}/{view}")
+        play = page.get_by_role("button", name="Play", exact=True)
+        expect(play).to_be_visible()
+        box = play.bounding_box()
+        assert box and box["y"] + box["height"] <= height, view
+        assert page.evaluate("document.documentElement.scrollWidth") <= width, view
+    page.goto("/")
+    expect(page.get_by_role("heading", name="Valley")).to_be_visible()
+    assert page.evaluate("document.documentElement.scrollWidth") <= width

@@ -6,7 +6,11 @@ export const Frame = styled.main`
   margin: 0 auto;
   padding: 2rem 2rem 4rem;
   display: grid;
+  grid-template-columns: minmax(0, 1fr);
   gap: 1.2rem;
+  @media (max-width: 600px) {
+    padding: 1rem 0.9rem 2rem;
+  }
   ol {
     list-style: none;
     margin: 0;

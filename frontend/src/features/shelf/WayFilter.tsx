@@ -64,7 +64,10 @@ interface WayFilterProps {
 export function WayFilter({ stages, chosen, onChoose }: WayFilterProps) {
   const points = wayPoints(4, STEP, 22, 7).map(([x, y]) => [x + 26, y] as const);
   return (
-    <fieldset style={{ overflowX: "auto", border: 0, margin: 0, padding: 0 }} aria-label="Only songs at one waymark">
+    <fieldset
+      style={{ overflowX: "auto", minWidth: 0, border: 0, margin: 0, padding: 0 }}
+      aria-label="Only songs at one waymark"
+    >
       <Frame>
         <svg width={9 * STEP + 40} height="60" aria-hidden="true">
           <path

@@ -45,4 +45,11 @@ export const Foot = styled.footer`
     font-variant-numeric: tabular-nums;
     min-width: 9.2rem;
   }
+  @media (max-width: 600px) {
+    gap: 0.35rem 0.6rem;
+    font-size: 0.92rem;
+    .where {
+      min-width: 6rem;
+    }
+  }
 `;

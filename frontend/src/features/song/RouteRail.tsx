@@ -59,6 +59,20 @@ const Rail = styled.nav`
     margin: 0.1rem auto 0;
     position: relative;
   }
+  @media (max-width: 900px) {
+    padding: 0.4rem 0 0.1rem;
+    overflow: auto hidden;
+    svg.path {
+      display: none;
+    }
+    ol {
+      display: flex;
+      gap: 0.6rem;
+    }
+    li {
+      height: auto;
+    }
+  }
 `;
 
 /** The way through the song at the edge of every page: one waymark a part, dashed where it walks an earlier one again. */

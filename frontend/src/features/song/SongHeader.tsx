@@ -15,6 +15,16 @@ const Bar = styled.header`
   h1 {
     font-size: 2rem;
   }
+  @media (max-width: 900px) {
+    flex-direction: column;
+    gap: 0.3rem;
+    > * {
+      flex: none !important;
+    }
+    h1 {
+      font-size: 1.4rem;
+    }
+  }
   h1 button {
     all: unset;
     cursor: text;

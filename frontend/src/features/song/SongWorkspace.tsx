@@ -35,11 +35,22 @@ const Frame = styled.div`
   > footer {
     grid-column: 2;
   }
+  /* On a stand: the parts as a strip above, the player docked below, the page between them. */
   @media (max-width: 900px) {
-    height: auto;
-    grid-template-columns: 0 minmax(0, 1fr);
+    grid-template: auto auto minmax(0, 1fr) auto / minmax(0, 1fr);
+    padding: 0.6rem 0.9rem 0.3rem;
+    > header, > main, > footer, > nav {
+      grid-column: 1;
+    }
     > nav {
-      display: none;
+      grid-row: 2;
+    }
+    > main {
+      grid-row: 3;
+      overflow: auto;
+    }
+    > footer {
+      grid-row: 4;
     }
   }
   @media print {

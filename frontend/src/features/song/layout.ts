@@ -73,7 +73,7 @@ export const Desks = styled(Tabs)`
     border-bottom-color: var(--ink);
   }
   [role="tab"] kbd {
-    font-size: 0.72rem;
+    font-size: 0.75rem;
     padding: 0 0.28rem;
     min-width: 0;
     height: 1.2rem;
