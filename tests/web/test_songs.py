@@ -191,6 +191,14 @@ def test_recordings_can_be_sought_in(site: PageClient, heard_song: Song, wav_byt
     assert fetch("bytes=junk").status_code == 200
 
 
+def test_answers_are_compressed_and_recordings_are_not(site: PageClient, heard_song: Song) -> None:
+    chart = site.get(f"/api/songs/{heard_song.pk}/chart", headers={"accept-encoding": "gzip"})
+    assert chart["Content-Encoding"] == "gzip" and len(chart.content) < 20_000
+    piece = site.get(f"/recordings/{heard_song.recording.pk}", headers={"accept-encoding": "gzip", "range": "bytes=100-1099"})
+    assert piece.status_code == 206 and not piece.has_header("Content-Encoding")
+    assert len(b"".join(piece.streaming_content)) == 1000  # type: ignore[attr-defined]
+
+
 def test_removed_songs_are_not_played(site: PageClient, heard_song: Song) -> None:
     site.call("DELETE", f"songs/{heard_song.pk}")
     assert site.get(f"/recordings/{heard_song.recording.pk}").status_code == 404

@@ -5,11 +5,21 @@ from collections.abc import Callable
 from django.conf import settings
 from django.contrib.auth.views import redirect_to_login
 from django.http import HttpRequest, HttpResponse, HttpResponseBase
+from django.middleware.gzip import GZipMiddleware
 
 from valley_web.common.auth import needs_login
 from valley_web.common.problems import problem_response
 
 GetResponse = Callable[[HttpRequest], HttpResponseBase]
+
+
+class GzipAnswersMiddleware(GZipMiddleware):
+    """Compresses what is text. Sound, pictures and zips are so already, and a piece of a recording must stay the piece that was asked for."""
+
+    def process_response(self, request: HttpRequest, response: HttpResponseBase) -> HttpResponseBase:
+        kind = response.get("Content-Type", "")
+        text = kind.startswith(("application/json", "application/problem+json", "text/", "image/svg"))
+        return super().process_response(request, response) if text and not response.streaming else response
 
 
 class LoginWallMiddleware:
