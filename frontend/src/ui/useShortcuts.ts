@@ -18,11 +18,7 @@ export const setLettersAct = (on: boolean): void => localStorage.setItem(SWITCH,
 
 /** A sheet is open over the page: its keys are its own. */
 function covered(target: EventTarget | null): boolean {
-  if (
-    target instanceof Element &&
-    target.closest('[role="dialog"],[role="alertdialog"],[role="listbox"],[role="menu"]')
-  )
-    return true;
+  if (target instanceof Element && target.closest('[role="dialog"],[role="alertdialog"]')) return true;
   return document.querySelector('[role="dialog"][data-rac],[role="alertdialog"]') !== null;
 }
 

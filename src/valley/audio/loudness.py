@@ -30,6 +30,22 @@ def _high_pass(rate: int) -> tuple[npt.NDArray[np.float64], npt.NDArray[np.float
     return np.array([1.0, -2.0, 1.0]), np.array([1, 2 * (k * k - 1) / a0, (1 - k / q + k * k) / a0])
 
 
+def _hops(y: Floats, rate: int, hop: int) -> npt.NDArray[np.float64]:
+    """The weighted power of every whole hop, filtered piece by piece, so that an hour needs no more room than a minute."""
+    filters = (_shelf(rate), _high_pass(rate))
+    states = [np.zeros((len(y), 2)) for _ in filters]
+    size = 100 * hop
+    out = []
+    for at in range(0, y.shape[1], size):
+        piece = y[:, at : at + size].astype(np.float64)
+        for k, (b, a) in enumerate(filters):
+            piece, states[k] = lfilter(b, a, piece, axis=1, zi=states[k])
+        squared = (piece**2).sum(0)
+        whole = len(squared) // hop
+        out.append(squared[: whole * hop].reshape(whole, hop).sum(1))
+    return np.concatenate(out) if out else np.zeros(0)
+
+
 def measure_loudness(y: Floats, rate: int) -> float:
     """Integrated loudness in LUFS; -inf for silence.
 
@@ -37,13 +53,12 @@ def measure_loudness(y: Floats, rate: int) -> float:
     ----------
     y : shape (channels, samples), full scale is 1
     """
-    weighted = y.astype(np.float64)
-    for b, a in (_shelf(rate), _high_pass(rate)):
-        weighted = lfilter(b, a, weighted, axis=1)
-    size, hop = round(_BLOCK * rate), round(_HOP * rate)
-    power = np.concatenate([[0.0], np.cumsum((weighted**2).sum(0))])
-    starts = np.arange(0, max(1, weighted.shape[1] - size + 1), hop)
-    energy = (power[np.minimum(starts + size, weighted.shape[1])] - power[starts]) / size
+    hop = round(_HOP * rate)
+    power = _hops(y, rate, hop)
+    whole = round(_BLOCK / _HOP)
+    if len(power) < whole:
+        power = np.concatenate([power, np.zeros(whole - len(power))])
+    energy = np.convolve(power, np.ones(whole), "valid") / (whole * hop)
     with np.errstate(divide="ignore"):
         level = -0.691 + 10 * np.log10(energy)
         loud = energy[level > _ABSOLUTE]

@@ -26,6 +26,7 @@ MIXES: Final = {
     "along": "the tune softer, to play along",
 }
 KINDS: Final = {"mp3": ("libmp3lame", "mp3", "audio/mpeg"), "flac": ("flac", "flac", "audio/flac"), "opus": ("libopus", "ogg", "audio/ogg")}
+_LONGEST: Final = 600  # seconds
 _RING = 2.5  # seconds after the last note
 _GRACE = 0.07  # seconds that a grace takes before its note
 _ACCOMPANIES, _TUNE, _ACCENT = 0.5, 0.72, 0.08
@@ -75,6 +76,8 @@ def render_track(chart: Chart, arrangement: Arrangement, track: Track) -> Floats
     strokes = [_stroke(chart, track.mix, n, at(n.start), at(sounding_end(p, n))) for p in parts for n in p.notes if _is_heard(track.mix, n)]
     if not strokes:
         raise ParameterError(f"{track.title}: nothing is played there; choose another part or hand")
+    if at(end) > _LONGEST:
+        raise ParameterError(f"{track.title} would last {at(end) / 60:.0f} minutes; {_LONGEST // 60} is the most: choose one part, or a higher speed")
     sound = play(strokes, at(end) + _RING)
     for beat, strong in _beats(chart, start, end, track):
         _lay(sound, click(0.06, strong=strong), at(beat))

@@ -97,6 +97,9 @@ def test_files_are_read_by_another_reader_with_their_tags(kind: str) -> None:
 def test_what_is_not_there_is_said() -> None:
     with pytest.raises(ParameterError, match="part=9 is not one of"):
         render_track(CHART, WORK.arrangement, Track(part=9))
+    long = make_work(chart_of(["C"] * 120, bpm=60), Choices())
+    with pytest.raises(ParameterError, match="would last 16 minutes; 10 is the most: choose one part, or a higher speed"):
+        render_track(long.chart, long.arrangement, Track(speed=0.5, count_in=False))
     with pytest.raises(ParameterError, match="speed=9"):
         Track(speed=9)
     with pytest.raises(ParameterError, match="mix='tune'"):

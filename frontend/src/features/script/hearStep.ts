@@ -13,8 +13,19 @@ export function hearStep(
     return;
   }
   if (step.start_beats === null || step.end_beats === null) return;
+  const { source, hands, rate } = player.getState();
   player.setSource("piano");
   player.setHands(step.hands === "left" || step.hands === "right" ? step.hands : "both");
   player.setRate(Math.min(1, Math.max(0.3, step.speed)));
-  void player.playSpan(secondsAt(beats, grip?.start_beats ?? step.start_beats), secondsAt(beats, step.end_beats));
+  const from = secondsAt(beats, grip?.start_beats ?? step.start_beats);
+  void player.playSpan(from, secondsAt(beats, step.end_beats)).then(() => {
+    // When it has sounded, or was stopped, the player is as it was before.
+    const quiet = player.subscribe(() => {
+      if (player.getState().playing) return;
+      quiet();
+      player.setSource(source);
+      player.setHands(hands);
+      player.setRate(rate);
+    });
+  });
 }

@@ -164,22 +164,29 @@ describe("The stage", () => {
 
 describe("Hearing a step", () => {
   const player = (playing = false) => ({
-    getState: () => ({ playing }),
+    getState: () => ({ playing, source: "recording", hands: "both", rate: 1 }),
     pause: vi.fn(),
+    subscribe: vi.fn((listener: () => void) => {
+      setTimeout(listener);
+      return () => undefined;
+    }),
     setSource: vi.fn(),
     setHands: vi.fn(),
     setRate: vi.fn(),
-    playSpan: vi.fn(),
+    playSpan: vi.fn(async () => undefined),
   });
   const step = { start_beats: 4, end_beats: 8, hands: "left", speed: 0.5 } as Schemas["StepOut"];
   const beats = Array.from({ length: 20 }, (_, i) => i / 2);
 
-  it("sounds its stretch with its hand at its speed, and stops when it sounds", () => {
+  it("sounds its stretch with its hand at its speed, leaves the player as it was, and stops when it sounds", async () => {
     const mine = player();
     hearStep(mine as unknown as Player, beats, step);
     expect(mine.playSpan).toHaveBeenCalledExactlyOnceWith(2, 4);
     expect(mine.setHands).toHaveBeenCalledWith("left");
     expect(mine.setRate).toHaveBeenCalledWith(0.5);
+    await vi.waitFor(() => expect(mine.setRate).toHaveBeenLastCalledWith(1));
+    expect(mine.setHands).toHaveBeenLastCalledWith("both");
+    expect(mine.setSource).toHaveBeenLastCalledWith("recording");
     const sounding = player(true);
     hearStep(sounding as unknown as Player, beats, step);
     expect(sounding.pause).toHaveBeenCalledOnce();
