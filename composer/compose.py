@@ -200,8 +200,12 @@ class _Writer:
                 self._add(at + bar * self.beats + t, d, m, v, "drums")
 
     def _sing(self, passage: _Passage, at: int, *, second: bool) -> None:
-        """The tune, and another voice under it."""
+        """The tune, and another voice under it. Half of the passages leave bars to the band alone."""
+        bars = len(passage.chords) // self.beats
+        silent = {b for b in range(bars) if self.rng.random() < 0.2} if self.rng.random() < 0.5 else set()
         for t, d, m in passage.tune:
+            if int(t) // self.beats in silent:
+                continue
             self._add(at + t, d * self.rng.uniform(0.86, 0.99), m, 0.85, "melody")
             chord = passage.chords[min(len(passage.chords) - 1, int(t))]
             under = [p for p in range(m - 9, m - 2) if chord and p % 12 in chord.pitch_classes()] if second else []
@@ -248,11 +252,14 @@ class _Writer:
             return float(np.interp(whole + part, np.arange(len(times)), times))
 
         loose = rng.choice([0.002, 0.006, 0.01, 0.015])
+        # A pianist's or an organist's phrases swell; a band's level is its own.
+        swell = [rng.uniform(0.55, 1.15) if self.genre in ("piano", "artsong", "slow") else 1.0 for _ in range(total // 8 + 2)]
         notes = []
         for at, length, midi, loud, part in self.raw:
             start = max(0.02, seconds(at) + rng.gauss(0, loose / 1.5) * (0.5 if part == "drums" else 1))
             end = max(start + 0.06, seconds(at + length))
-            notes.append(Note(start, end, midi, max(0.1, min(1.0, loud + rng.uniform(-0.1, 0.1))), part))
+            force = (loud + rng.uniform(-0.1, 0.1)) * float(np.interp(at / 8, np.arange(len(swell)), swell))
+            notes.append(Note(start, end, midi, max(0.1, min(1.0, force)), part))
         notes = without_overlaps(notes)
         if self.genre == "piano":
             mark_lines(notes)

@@ -44,7 +44,15 @@ class Song:
             return [{"start": round(n.start, 4), "end": round(n.end, 4), "midi": n.midi} for n in self.notes if n.part == part]
 
         pitched = [n for n in self.notes if n.part != "drums"]
-        group = {"hymn": "chorales", "piano": "piano", "leadsheet": "leadsheets", "artsong": "artsongs"}.get(self.genre, "sung" if self.sung else "synthetic")
+        group = {
+            "hymn": "chorales",
+            "piano": "piano",
+            "leadsheet": "leadsheets",
+            "artsong": "artsongs",
+            "quartet": "quartets",
+            "choir": "choirs",
+            "dance": "dances",
+        }.get(self.genre, "sung" if self.sung else "synthetic")
         out = {
             "title": self.name,
             "group": group,

@@ -22,6 +22,8 @@ from scipy.signal import butter, fftconvolve, resample_poly, sosfilt
 
 from composer.song import Note, Song
 from composer.voice import SR, sing
+from valley.audio import piano
+from valley.audio.piano import Stroke
 
 Floats = npt.NDArray[np.float32]
 FONTS = {
@@ -58,7 +60,7 @@ def write_midi(song: Song, path: Path, rng: Random, *, without: str = "") -> Non
         events.append((max(b, a + 1, 2), 1, mido.Message("note_off", note=note.midi, velocity=0, channel=channel)))
     if song.genre in ("piano", "artsong") and rng.random() < 0.6:  # pedal, changed with each chord
         for row in song.chords:
-            if row["label"] != "N":
+            if row["label"] not in ("N", "X"):
                 for channel in set(_CHANNELS.values()) - {0, 9}:
                     events.append((int(row["start"] * _TICKS) + 40, 3, mido.Message("control_change", control=64, value=127, channel=channel)))
                     events.append((max(0, int(row["end"] * _TICKS) - 20), 0, mido.Message("control_change", control=64, value=0, channel=channel)))
@@ -79,6 +81,18 @@ def play(midi: Path, font: str, rng: Random) -> Floats:
         with av.open(str(wav)) as source:
             frames = [f.to_ndarray() for f in source.decode(audio=0)]
     return np.concatenate([f.reshape(-1, 2) for f in frames]).astype(np.float32) / np.float32(32768)
+
+
+def play_samples(song: Song, rng: Random) -> Floats:
+    """A piece for piano alone, by the sampled piano that ships with Valley: another instrument than the soundfonts'."""
+    pedal = [(r["start"], r["end"]) for r in song.chords if r["label"] not in ("N", "X")] if rng.random() < 0.6 else []
+    edges = np.array([a for a, _ in pedal])
+    strokes = []
+    for n in song.notes:
+        i = int(np.searchsorted(edges, n.end, side="right")) - 1
+        end = max(n.end, pedal[i][1] - 0.02) if i >= 0 and pedal[i][0] + 0.04 <= n.end < pedal[i][1] else n.end
+        strokes.append(Stroke(n.start, end, n.midi, min(1.0, max(0.05, n.loud)), (n.midi - 64) / 80))
+    return np.ascontiguousarray(piano.play(strokes, song.end + 1.5).T)
 
 
 def _room(rng: Random) -> Floats:
@@ -141,15 +155,18 @@ def encode(y: Floats, path: Path, kbps: int) -> None:
             out.mux(packet)
 
 
-def record(song: Song, folder: Path, stem: str, fonts: tuple[str, ...], *, kbps: int | None = None) -> None:
-    """Write ``audio/<stem>.<codec>`` and ``truth/<stem>.json``."""
+def record(song: Song, folder: Path, stem: str, fonts: tuple[str, ...], *, kbps: int | None = None, samples: float = 0.0) -> None:
+    """Write ``audio/<stem>.<codec>`` and ``truth/<stem>.json``; ``samples`` is the share of piano pieces that Valley's own samples play."""
     rng = Random(song.seed * 7 + 1)
     font = rng.choice(fonts)
     cents = rng.choice([0.0, 0.0, rng.uniform(-40, 40), rng.uniform(-15, 15)])
-    with tempfile.TemporaryDirectory() as tmp:
-        midi = Path(tmp) / "song.mid"
-        write_midi(song, midi, rng, without="melody" if song.sung else "")
-        y = play(midi, font, rng)
+    if set(song.programs.values()) == {0} and not song.sung and all(21 <= n.midi <= 108 for n in song.notes) and rng.random() < samples:
+        font, y = "samples", play_samples(song, rng)
+    else:
+        with tempfile.TemporaryDirectory() as tmp:
+            midi = Path(tmp) / "song.mid"
+            write_midi(song, midi, rng, without="melody" if song.sung else "")
+            y = play(midi, font, rng)
     length = int((song.end + 1.5) * 44100)
     y = np.pad(y, ((0, max(0, length - len(y))), (0, 0)))[:length]
     if song.sung:

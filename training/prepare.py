@@ -46,12 +46,13 @@ def prepare(audio: Path, truth: dict[str, Any], out: Path) -> None:
     everything = truth.get("notes") or truth.get("all_notes") or []
     parts = [mark(rows, frames, fps) for rows in (everything, truth["melody"], truth["bass"])]
     target = np.stack([layer for pair in parts for layer in pair])
+    judged = [True] * 2 + [truth.get("tune_judged", True)] * 2 + [truth.get("bass_judged", True)] * 2  # a score does not say which voice is the tune
     np.savez(
         out,
         long=scale_input(long)[:, : 3 * PITCHES].astype(np.float16),
         short=scale_input(short)[:, :PITCHES].astype(np.float16),
         target=target,
-        complete=np.array(bool(everything)),
+        judged=np.array(judged),
     )
 
 

@@ -156,6 +156,7 @@ def main() -> None:
         output_names=["rows"],
         dynamic_axes={"views": {1: "intervals"}, "rows": {1: "intervals"}},
         opset_version=13,
+        dynamo=False,
     )
 
 

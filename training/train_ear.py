@@ -1,8 +1,9 @@
 """Train the ear (see ``valley/listening/ear.py``) on prepared songs, and write it as an ONNX file.
 
-    /usr/bin/python3 training/train_ear.py DATA OUT.onnx [--epochs 8] [--threads 2] [--check DATA2]
+    python training/train_ear.py DATA OUT.onnx [--epochs 8] [--threads 2] [--check DATA2] [--from EARLIER.onnx]
 
-Needs PyTorch (Debian's python3-torch is enough) and nothing else; Valley itself does not need it. The seed is fixed.
+Needs PyTorch and onnx; Valley itself does not need the first. The seed is fixed. With ``--from`` an ear that ships is taught further:
+its weights are read back from the file, and normalisation is begun anew where its running means stood.
 """
 
 from __future__ import annotations
@@ -12,7 +13,9 @@ import time
 from pathlib import Path
 
 import numpy as np
+import onnx
 import torch
+from onnx import numpy_helper
 from torch import nn
 from torch.nn import functional as F
 
@@ -78,18 +81,18 @@ class Songs:
         self.songs = []
         for path in sorted(folder.glob("*.npz")):
             with np.load(path) as f:
-                self.songs.append((f["long"], f["short"], f["target"]))
+                self.songs.append((f["long"], f["short"], f["target"], f["judged"]))
         self.lengths = np.array([len(s[0]) for s in self.songs], float)
 
     def frames(self) -> int:
         return int(self.lengths.sum())
 
-    def draw(self, size: int) -> tuple[torch.Tensor, torch.Tensor, torch.Tensor]:
+    def draw(self, size: int) -> tuple[torch.Tensor, torch.Tensor, torch.Tensor, torch.Tensor]:
         rng = self.rng
         long, short = np.zeros((size, WINDOW, 3 * PITCHES), np.float32), np.zeros((size, WINDOW, PITCHES), np.float32)
-        target = np.zeros((size, 6, WINDOW, PITCHES), np.float32)
+        target, judged = np.zeros((size, 6, WINDOW, PITCHES), np.float32), np.ones((size, 6), np.float32)
         for i, song in enumerate(rng.choice(len(self.songs), size, p=self.lengths / self.lengths.sum())):
-            a, b, c = self.songs[song]
+            a, b, c, judged[i] = self.songs[song]
             at = int(rng.integers(0, max(1, len(a) - WINDOW)))
             n = min(WINDOW, len(a) - at)
             shift = int(rng.integers(-5, 6))
@@ -104,13 +107,14 @@ class Songs:
             x = np.maximum(x + np.repeat(curve, 3)[None] * (x > 0), floor * rng.uniform(0.8, 1))
             y = np.maximum(y + curve[None] * (y > 0), floor)
             long[i, :n], short[i, :n], target[i, :, :n] = np.clip(x, 0, 1.3), np.clip(y, 0, 1.3), t
-        return torch.from_numpy(long), torch.from_numpy(short), torch.from_numpy(target)
+        return torch.from_numpy(long), torch.from_numpy(short), torch.from_numpy(target), torch.from_numpy(judged)
 
 
-def loss_of(logits: torch.Tensor, target: torch.Tensor) -> torch.Tensor:
+def loss_of(logits: torch.Tensor, target: torch.Tensor, judged: torch.Tensor) -> torch.Tensor:
     weight = torch.ones_like(target)
     weight[:, 1::2] += 4 * target[:, 1::2]  # beginnings are rare
-    return (F.binary_cross_entropy_with_logits(logits, target, reduction="none") * weight).mean((0, 2, 3)).mul(torch.tensor([1.0, 1, 1, 1, 1, 1])).sum()
+    weight = weight * judged[:, :, None, None]
+    return (F.binary_cross_entropy_with_logits(logits, target, reduction="none") * weight).mean((0, 2, 3)).sum()
 
 
 def check(model: Ear, songs: Songs) -> str:
@@ -118,15 +122,49 @@ def check(model: Ear, songs: Songs) -> str:
     model.eval()
     hits = np.zeros((6, 3))
     with torch.no_grad():
-        for a, b, c in songs.songs:
+        for a, b, c, judged in songs.songs:
             n = min(len(a), 1500)
             p = model(torch.from_numpy(a[None, :n].astype(np.float32)), torch.from_numpy(b[None, :n].astype(np.float32)))[0].numpy() > 0
             t = c[:, :n] > 1
             near = c[:, :n] > 0
-            for k in range(6):
+            for k in np.flatnonzero(judged):
                 hits[k] += (p[k] & near[k]).sum(), p[k].sum(), (t[k] if k % 2 == 0 else near[k]).sum()
     model.train()
     return " ".join(f"{2 * h / max(1, p + t):.3f}" for h, p, t in hits)
+
+
+def remember(model: Ear, earlier: Path) -> None:
+    """Weights of an ear that was written as ONNX, where normalisation is folded into the convolution before it."""
+    held = {i.name: torch.from_numpy(numpy_helper.to_array(i).copy()) for i in onnx.load(str(earlier)).graph.initializer}
+    state = {name.removeprefix("ear."): value for name, value in held.items() if name.startswith("ear.")}
+    model.load_state_dict(state, strict=False)
+    folded = [held[name] for name in held if name.startswith("onnx::Conv")]
+    blocks = [*model.blocks, model.last]
+    layers = [(model.join, model.join_norm), *(pair for b in blocks for pair in ((b.near, b.near_norm), (b.wide, b.wide_norm)))]
+    if len(folded) != 2 * len(layers):
+        raise ValueError(f"{earlier} holds {len(folded) // 2} folded layers, and this ear has {len(layers)}")
+    for (conv, _), weight, bias in zip(layers, folded[::2], folded[1::2], strict=True):
+        conv.load_state_dict({"weight": weight, "bias": bias})
+
+
+def settle(model: Ear, songs: Songs) -> None:
+    """Means and spreads of what each folded layer gives, so that its normalisation changes nothing at first."""
+    norms = [m for name, m in model.named_modules() if isinstance(m, nn.BatchNorm2d) and name != "stem_norm"]
+
+    def measure(norm: nn.BatchNorm2d, inputs: tuple[torch.Tensor]) -> None:
+        x = inputs[0]
+        norm.running_mean.copy_(x.mean((0, 2, 3)))
+        norm.running_var.copy_(x.var((0, 2, 3)))
+        norm.weight.data.copy_((norm.running_var + norm.eps).sqrt())
+        norm.bias.data.copy_(norm.running_mean)
+
+    hooks = [norm.register_forward_pre_hook(measure) for norm in norms]
+    model.eval()
+    with torch.no_grad():
+        model(*songs.draw(24)[:2])
+    for hook in hooks:
+        hook.remove()
+    model.train()
 
 
 def main() -> None:
@@ -137,6 +175,8 @@ def main() -> None:
     parser.add_argument("--threads", type=int, default=2)
     parser.add_argument("--channels", type=int, default=24)
     parser.add_argument("--check", type=Path)
+    parser.add_argument("--from", dest="earlier", type=Path)
+    parser.add_argument("--rate", type=float, default=3e-3)
     parser.add_argument("--minutes", type=float, default=1e9, help="stop the schedule so that it ends in this time")
     args = parser.parse_args()
     torch.manual_seed(1)
@@ -144,9 +184,14 @@ def main() -> None:
     songs = Songs(args.data, 1)
     unseen = Songs(args.check, 2) if args.check else None
     model = Ear(args.channels)
+    if args.earlier:
+        remember(model, args.earlier)
+        settle(model, songs)
+        if unseen:
+            print("earlier", check(model, unseen), flush=True)
     size = 6
     steps = int(args.epochs * songs.frames() / (size * WINDOW))
-    optimiser = torch.optim.AdamW(model.parameters(), 3e-3, weight_decay=1e-4)
+    optimiser = torch.optim.AdamW(model.parameters(), args.rate, weight_decay=1e-4)
     began, running = time.time(), 0.0
     print(f"{len(songs.songs)} songs, {songs.frames() / 3000:.0f} minutes, {steps} steps, {sum(p.numel() for p in model.parameters())} weights", flush=True)
     for step in range(steps):
@@ -155,8 +200,9 @@ def main() -> None:
         if done >= 1:
             break
         for group in optimiser.param_groups:
-            group["lr"] = 3e-3 * min(1, (step + 1) / 150) * (0.5 + 0.5 * np.cos(np.pi * done)) + 1e-5
-        loss = loss_of(model(*(batch := songs.draw(size))[:2]), batch[2])
+            group["lr"] = args.rate * min(1, (step + 1) / 150) * (0.5 + 0.5 * np.cos(np.pi * done)) + 1e-5
+        batch = songs.draw(size)
+        loss = loss_of(model(*batch[:2]), *batch[2:])
         optimiser.zero_grad()
         loss.backward()
         nn.utils.clip_grad_norm_(model.parameters(), 1.0)
@@ -184,7 +230,8 @@ def export(model: Ear, out: Path) -> None:
     model.eval()
     axes = {"long": {1: "frames"}, "short": {1: "frames"}, "heard": {2: "frames"}}
     example = (torch.zeros(1, 400, 3 * PITCHES), torch.zeros(1, 400, PITCHES))
-    torch.onnx.export(Probabilities(model), example, str(out), input_names=["long", "short"], output_names=["heard"], dynamic_axes=axes, opset_version=13)
+    names = {"input_names": ["long", "short"], "output_names": ["heard"], "dynamic_axes": axes, "opset_version": 13}
+    torch.onnx.export(Probabilities(model), example, str(out), dynamo=False, **names)
 
 
 if __name__ == "__main__":

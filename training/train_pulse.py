@@ -137,6 +137,7 @@ def main() -> None:
         output_names=["pulse"],
         dynamic_axes={"signs": {1: "frames"}, "pulse": {2: "frames"}},
         opset_version=13,
+        dynamo=False,
     )
 
 

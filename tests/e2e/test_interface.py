@@ -70,6 +70,7 @@ def test_two_windows_never_lose_a_change(page: Page, charted: str, browser: Brow
     expect(other.locator("[data-start]").nth(6)).to_contain_text("Bm7")
     other.get_by_role("button", name="Make my change here too").click()
     expect(other.locator("[data-start]").nth(6)).to_contain_text("B♭")
+    expect(other.get_by_role("banner").get_by_role("status")).to_contain_text("B♭ instead of")
     other.close()
     page.reload()
     expect(page.locator("[data-start]").nth(6)).to_contain_text("B♭")

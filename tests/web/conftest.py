@@ -52,7 +52,7 @@ def built_page(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
 @pytest.fixture(autouse=True)
 def clean_recordings() -> Iterator[None]:
     yield
-    for path in settings.RECORDINGS_DIR.iterdir():
+    for path in (*settings.RECORDINGS_DIR.iterdir(), *settings.FILMS_DIR.iterdir()):
         path.unlink()
 
 

@@ -17,17 +17,18 @@ from django.utils import timezone
 
 from tests.sounds import save, save_silent_video, song
 from tests.web.conftest import PageClient
-from valley_web.songs import tasks
+from valley_web.songs import jobs, tasks
+from valley_web.songs.jobs import MAX_FAILURES, claim_job, run_job
 from valley_web.songs.listening import cancel_listening, start_listening
 from valley_web.songs.models import HearingRecord, ListeningJob, Song
 from valley_web.songs.services import Upload, add_recording
-from valley_web.songs.tasks import MAX_FAILURES, claim_job, run_job
+from valley_web.songs.tasks import LISTENING
 
 State = ListeningJob.State
 
 
 def claim() -> ListeningJob:
-    job = claim_job()
+    job = claim_job(LISTENING)
     assert job is not None
     return job
 
@@ -59,7 +60,7 @@ def test_bad_files_fail_with_a_sentence_and_stay_on_the_shelf(db: None, tmp_path
         save(np.zeros(22050 * 8, np.float32) if name == "quiet.wav" else song(["C"])[: 22050 * 3], path)
     data = path.read_bytes()
     added = add_recording(Upload(name, len(data), [data]))
-    run_job(claim())
+    run_job(LISTENING, claim())
     job = ListeningJob.objects.get(recording=added.recording)
     assert job.state == State.FAILED
     assert words in job.error
@@ -71,7 +72,7 @@ def test_a_truncated_file_is_heard_with_a_warning(db: None, tmp_path: Path) -> N
     data = save(song(["C", "F", "G", "C"] * 2), tmp_path / "a.wav").read_bytes()
     data = data[: len(data) * 2 // 3]
     added = add_recording(Upload("broken.wav", len(data), [data]))
-    run_job(claim())
+    run_job(LISTENING, claim())
     added.recording.refresh_from_db()
     assert "breaks off" in added.recording.warning
 
@@ -79,14 +80,14 @@ def test_a_truncated_file_is_heard_with_a_warning(db: None, tmp_path: Path) -> N
 def test_a_waiting_job_is_cancelled_at_once(new_song: Song) -> None:
     job = ListeningJob.objects.get()
     assert cancel_listening(job.pk, actor="owner").state == State.CANCELLED
-    assert claim_job() is None
+    assert claim_job(LISTENING) is None
 
 
 def test_a_running_job_stops_when_asked(new_song: Song, monkeypatch: pytest.MonkeyPatch) -> None:
-    monkeypatch.setattr(tasks, "HEARTBEAT_SECONDS", 0.05)
+    monkeypatch.setattr(jobs, "HEARTBEAT_SECONDS", 0.05)
     job = claim()
     ListeningJob.objects.filter(pk=job.pk).update(cancel_asked=True)
-    run_job(job)
+    run_job(LISTENING, job)
     job.refresh_from_db()
     assert job.state == State.CANCELLED
     assert not HearingRecord.objects.exists()
@@ -101,22 +102,22 @@ def test_starting_twice_gives_the_same_job(new_song: Song) -> None:
 
 def test_a_dead_workers_job_is_taken_up_again(new_song: Song) -> None:
     first = claim()
-    assert claim_job() is None  # its lease still holds
+    assert claim_job(LISTENING) is None  # its lease still holds
     ListeningJob.objects.update(lease_until=timezone.now() - timedelta(seconds=1))
     second = claim()
     assert second.pk == first.pk
     assert second.attempts == 2
-    run_job(first)  # the first worker was only slow: it must not touch what is not its own any more
+    run_job(LISTENING, first)  # the first worker was only slow: it must not touch what is not its own any more
     second.refresh_from_db()
     assert second.state == State.RUNNING
-    run_job(second)
+    run_job(LISTENING, second)
     second.refresh_from_db()
     assert second.state == State.DONE
 
 
 def test_a_job_that_keeps_dying_is_given_up(new_song: Song) -> None:
     ListeningJob.objects.update(state=State.WAITING, failures=MAX_FAILURES, stage="Following the beat")
-    assert claim_job() is None
+    assert claim_job(LISTENING) is None
     job = ListeningJob.objects.get()
     assert job.state == State.FAILED
     assert "broke off 3 times, last at “Following the beat”" in job.error
@@ -127,7 +128,7 @@ def test_deaths_of_workers_and_machines_are_not_the_files_fault(new_song: Song) 
         ListeningJob.objects.update(lease_until=timezone.now() - timedelta(seconds=1))
         assert claim().attempts == n
     job = claim_again()
-    run_job(job)
+    run_job(LISTENING, job)
     job.refresh_from_db()
     assert (job.state, job.failures) == (State.DONE, 0)
 
@@ -141,12 +142,12 @@ def test_a_stopped_worker_puts_its_job_back_in_line(new_song: Song, monkeypatch:
     def stop(*_: object) -> None:
         raise KeyboardInterrupt
 
-    monkeypatch.setattr(tasks, "_follow", stop)
+    monkeypatch.setattr(jobs, "_follow", stop)
     with pytest.raises(KeyboardInterrupt):
-        run_job(claim())
+        run_job(LISTENING, claim())
     job = ListeningJob.objects.get()
     assert (job.state, job.failures, job.lease_until) == (State.WAITING, 0, None)
-    assert claim_job() is not None  # at once, by the next worker
+    assert claim_job(LISTENING) is not None  # at once, by the next worker
 
 
 @pytest.mark.parametrize("error", [OSError(errno.ENOSPC, "No space left on device"), OperationalError("database or disk is full")])
@@ -154,26 +155,26 @@ def test_a_full_disk_makes_the_job_wait_and_go_on_by_itself(new_song: Song, monk
     def no_room(*_: object, **__: object) -> None:
         raise error
 
-    monkeypatch.setattr(tasks, "_keep", no_room)
-    run_job(claim())
+    monkeypatch.setattr(tasks, "keep_heard", no_room)
+    run_job(LISTENING, claim())
     job = ListeningJob.objects.get()
     assert (job.state, job.failures) == (State.WAITING, 0)
     assert job.stage.startswith("The disk is full")
-    assert claim_job() is None
+    assert claim_job(LISTENING) is None
     monkeypatch.undo()
     ListeningJob.objects.update(not_before=timezone.now())
-    run_job(claim())
+    run_job(LISTENING, claim())
     assert ListeningJob.objects.get().state == State.DONE
 
 
 def test_a_killed_child_is_tried_again(new_song: Song, monkeypatch: pytest.MonkeyPatch) -> None:
-    monkeypatch.setattr(tasks, "_CHILD", [sys.executable, "-c", "import os, signal; os.kill(os.getpid(), signal.SIGKILL)"])
-    run_job(claim())
+    monkeypatch.setattr(tasks, "CHILD", [sys.executable, "-c", "import os, signal; os.kill(os.getpid(), signal.SIGKILL)"])
+    run_job(LISTENING, claim())
     job = ListeningJob.objects.get()
     assert (job.state, job.attempts, job.failures) == (State.WAITING, 1, 1)
-    assert claim_job() is None  # not at once
+    assert claim_job(LISTENING) is None  # not at once
     ListeningJob.objects.update(not_before=timezone.now())
-    assert claim_job() is not None
+    assert claim_job(LISTENING) is not None
 
 
 @pytest.mark.django_db(transaction=True)
@@ -222,5 +223,5 @@ def test_progress_is_seen_while_it_runs(new_song: Song, site: PageClient) -> Non
 
 def test_threads_are_not_left_behind(new_song: Song) -> None:
     before = threading.active_count()
-    run_job(claim())
+    run_job(LISTENING, claim())
     assert threading.active_count() <= before + 1

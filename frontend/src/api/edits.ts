@@ -58,6 +58,9 @@ function keep(queries: QueryClient, id: number, edited: Edited): void {
   askAgain(queries, id, [edited.arrangement && "arrangement", edited.lesson && "lesson"]);
 }
 
+/** A window that is closed while a correction is on its way does not call it back; browsers let that much of it live on. */
+const outlives = (edit: Edit) => JSON.stringify(edit).length < 30_000;
+
 const AGAIN_MS = [400, 1200, 3000];
 
 /** Sends; where nothing answers, a few times more. */
@@ -114,6 +117,7 @@ export function useSongEdits(id: number, show: View = "chart") {
             unwrap(
               client.POST("/api/songs/{song_id}/edits", {
                 ...path,
+                keepalive: outlives(edit),
                 body: {
                   revision,
                   edit: edit as Schemas["EditIn"]["edit"],

@@ -119,6 +119,46 @@ export interface paths {
         patch: operations["valley_web_records_api_router_close_correction"];
         trace?: never;
     };
+    "/api/films/choices": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Film Choices
+         * @description What a film can be and show.
+         */
+        get: operations["valley_web_lessons_api_films_get_film_choices"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/films/{film_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Drop Film
+         * @description Stop a film, or clear a finished one away.
+         */
+        delete: operations["valley_web_lessons_api_films_drop_film"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{job_id}/cancel": {
         parameters: {
             query?: never;
@@ -474,6 +514,30 @@ export interface paths {
          * @description Do an edit, here and, if wished, at the same place of other parts.
          */
         post: operations["valley_web_lessons_api_edits_edit_song"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/songs/{song_id}/films": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Films
+         * @description Films that wait, are being made or can be taken, the newest first.
+         */
+        get: operations["valley_web_lessons_api_films_list_films"];
+        put?: never;
+        /**
+         * Make Film
+         * @description Put a film in line; one that is made already is given back.
+         */
+        post: operations["valley_web_lessons_api_films_make_film"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1732,6 +1796,130 @@ export interface components {
         FetchedOut: {
             /** Fetched */
             fetched: number;
+        };
+        /**
+         * FilmChoicesOut
+         * @description Each with its name and what it is.
+         */
+        FilmChoicesOut: {
+            /** Kinds */
+            kinds: [
+                string,
+                string
+            ][];
+            /** Layers */
+            layers: [
+                string,
+                string
+            ][];
+            /** Shapes */
+            shapes: [
+                string,
+                string
+            ][];
+            /** Times */
+            times: [
+                string,
+                string
+            ][];
+            /** Usual */
+            usual: string[];
+        };
+        /**
+         * FilmIn
+         * @description A film that is asked for.
+         */
+        FilmIn: {
+            /**
+             * Count In
+             * @default true
+             */
+            count_in: boolean;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "webm" | "mov" | "mp4";
+            /**
+             * Layers
+             * @default [
+             *       "ground",
+             *       "keys",
+             *       "fingers",
+             *       "chord",
+             *       "next",
+             *       "count",
+             *       "rail",
+             *       "cue"
+             *     ]
+             */
+            layers: ("ground" | "keys" | "fingers" | "names" | "chord" | "next" | "count" | "rail" | "cue")[];
+            /**
+             * Metronome
+             * @default false
+             */
+            metronome: boolean;
+            /**
+             * Mirrored
+             * @default false
+             */
+            mirrored: boolean;
+            /**
+             * Part
+             * @default 0
+             */
+            part: number;
+            /**
+             * Rate
+             * @default 30
+             */
+            rate: number;
+            /**
+             * Shape
+             * @default 1080p
+             * @enum {string}
+             */
+            shape: "1080p" | "720p" | "upright";
+            /**
+             * Speed
+             * @default 1
+             */
+            speed: number;
+            /**
+             * Time
+             * @default recording
+             * @enum {string}
+             */
+            time: "recording" | "track";
+        };
+        /** FilmOut */
+        FilmOut: {
+            /**
+             * Address
+             * @description where its file lies; empty until it is made
+             */
+            address: string;
+            /** Error */
+            error: string;
+            /** Fraction */
+            fraction: number;
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /**
+             * Older
+             * @description made of an older version of the song
+             */
+            older: boolean;
+            /** Seconds */
+            seconds: number;
+            /** Size */
+            size: number;
+            /** Stage */
+            stage: string;
+            /** State */
+            state: string;
         };
         /**
          * FindingOut
@@ -4053,6 +4241,82 @@ export interface operations {
             };
         };
     };
+    valley_web_lessons_api_films_get_film_choices: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FilmChoicesOut"];
+                };
+            };
+        };
+    };
+    valley_web_lessons_api_films_drop_film: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                film_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     valley_web_songs_api_router_cancel_job: {
         parameters: {
             query?: never;
@@ -5280,6 +5544,126 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["EditedOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    valley_web_lessons_api_films_list_films: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                song_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FilmOut"][];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    valley_web_lessons_api_films_make_film: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                song_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FilmIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FilmOut"];
                 };
             };
             /** @description Bad Request */

@@ -25,7 +25,12 @@ LOUDNESS_RATE = 20.0  # points a second
 
 def say(progress: Progress) -> None:
     """One line for the parent; if nobody reads any more, end here."""
-    message = {"stage": progress.stage, "words": progress.words, "fraction": round(progress.fraction, 4), "found": progress.found}
+    say_words(progress.stage, progress.words, progress.fraction, progress.found)
+
+
+def say_words(stage: str, words: str, fraction: float, found: str = "") -> None:
+    """The line itself: what is done, in words, the share of the whole, and what was found."""
+    message = {"stage": stage, "words": words, "fraction": round(fraction, 4), "found": found}
     sys.stdout.write(json.dumps(message) + "\n")
     sys.stdout.flush()
 

@@ -68,7 +68,7 @@ def render_track(chart: Chart, arrangement: Arrangement, track: Track) -> Floats
         raise ParameterError(f"part={track.part} is not one of the song's parts {[p.part for p in arrangement.parts]}")
     spans = [chart.span(p) for p in chart.parts if track.part in (0, p.number)]
     start, end = spans[0][0], spans[-1][1]
-    lead = _lead(chart, start) if track.count_in else 0.0
+    lead = lead_of(chart, start) if track.count_in else 0.0
 
     def at(beat: Fraction) -> float:
         return (lead + chart.grid.seconds(beat) - chart.grid.seconds(start)) / track.speed
@@ -98,7 +98,7 @@ def _stroke(chart: Chart, mix: str, note: PlayedNote, start: float, end: float) 
     return Stroke(max(0.0, start - shift), max(end - shift, start - shift + 0.06), note.midi, min(1.0, max(0.1, force)), pan)
 
 
-def _lead(chart: Chart, start: Fraction) -> float:
+def lead_of(chart: Chart, start: Fraction) -> float:
     """Seconds of the bar that is counted before a place, at the tempo that is taken up there."""
     beat = chart.grid.seconds(start + 1) - chart.grid.seconds(start)
     return chart.grid.meter_at(start).beats * beat

@@ -6,6 +6,7 @@ from valley_web.common.auth import OwnerAuth
 from valley_web.common.problems import install_problem_handlers
 from valley_web.common.strict import StrictParser
 from valley_web.lessons.api.edits import router as edits_router
+from valley_web.lessons.api.films import router as films_router
 from valley_web.lessons.api.router import router as lessons_router
 from valley_web.records.api.router import router as records_router
 from valley_web.songs.api.router import router as songs_router
@@ -15,4 +16,5 @@ install_problem_handlers(api)
 api.add_router("", songs_router)
 api.add_router("", edits_router)
 api.add_router("", lessons_router)
+api.add_router("", films_router)
 api.add_router("", records_router)

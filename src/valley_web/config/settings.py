@@ -10,7 +10,8 @@ ROOT = Path(__file__).resolve().parents[3]
 DATA_DIR = Path(os.environ.get("VALLEY_DATA", ROOT / "var")).resolve()
 RECORDINGS_DIR = DATA_DIR / "recordings"
 UPLOAD_DIR = DATA_DIR / "uploads"
-for _folder in (DATA_DIR, RECORDINGS_DIR, UPLOAD_DIR):
+FILMS_DIR = DATA_DIR / "films"
+for _folder in (DATA_DIR, RECORDINGS_DIR, UPLOAD_DIR, FILMS_DIR):
     _folder.mkdir(parents=True, exist_ok=True)
 
 

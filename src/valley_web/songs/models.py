@@ -110,8 +110,8 @@ class Revision(models.Model):
         return f"revision {self.number} of {self.song_id}"
 
 
-class ListeningJob(models.Model):
-    """One listening, claimed by a worker under a lease: a worker that dies lets it lapse, and another takes it up."""
+class Job(models.Model):
+    """Long work, claimed by a worker under a lease: a worker that dies lets it lapse, and another takes it up."""
 
     class State(models.TextChoices):
         WAITING = "waiting", "waiting"
@@ -120,14 +120,13 @@ class ListeningJob(models.Model):
         FAILED = "failed", "failed"
         CANCELLED = "cancelled", "cancelled"
 
-    recording = models.ForeignKey(Recording, on_delete=models.CASCADE, related_name="jobs")
     state = models.CharField(max_length=10, choices=State.choices, default=State.WAITING, db_index=True)
     stage = models.CharField(max_length=60, blank=True)
     fraction = models.FloatField(default=0.0)
     found = models.JSONField(default=list)
     error = models.CharField(max_length=400, blank=True)
     attempts = models.PositiveSmallIntegerField(default=0, help_text="claims so far; who holds the job knows it by this number")
-    failures = models.PositiveSmallIntegerField(default=0, help_text="how often the listening itself broke off, not its worker or the machine")
+    failures = models.PositiveSmallIntegerField(default=0, help_text="how often the work itself broke off, not its worker or the machine")
     not_before = models.DateTimeField(null=True, blank=True, help_text="when it is tried again after a failure, or a full disk")
     cancel_asked = models.BooleanField(default=False)
     lease_until = models.DateTimeField(null=True, blank=True)
@@ -136,10 +135,29 @@ class ListeningJob(models.Model):
     finished_at = models.DateTimeField(null=True, blank=True)
 
     class Meta:
+        abstract = True
         ordering = ["-id"]
 
     def __str__(self) -> str:
         return f"job {self.pk} ({self.state})"
+
+
+class ListeningJob(Job):
+    """One listening to a recording."""
+
+    recording = models.ForeignKey(Recording, on_delete=models.CASCADE, related_name="jobs")
+
+
+class FilmJob(Job):
+    """One film of a song, as it was at a revision. ``stored_name`` is its file, "" until it is made and after it is cleared away."""
+
+    song = models.ForeignKey(Song, on_delete=models.CASCADE, related_name="films")
+    revision = models.PositiveIntegerField(help_text="of the song that it shows")
+    wanted = models.JSONField(help_text="what was asked for, as valley.pipeline.film.Film has it")
+    file_name = models.CharField(max_length=80)
+    stored_name = models.CharField(max_length=64, blank=True)
+    size = models.PositiveBigIntegerField(default=0)
+    seconds = models.FloatField(default=0.0)
 
 
 class LogEntry(models.Model):

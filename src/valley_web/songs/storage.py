@@ -47,6 +47,20 @@ def path_of(stored_name: str) -> Path:
     return Path(settings.RECORDINGS_DIR) / uuid.UUID(stored_name).hex
 
 
+def film_path(stored_name: str) -> Path:
+    """Where a film lies; only names that we made are taken."""
+    return Path(settings.FILMS_DIR) / uuid.UUID(stored_name).hex
+
+
+def keep_film_file(source: Path) -> tuple[str, int]:
+    """Take over a finished film; gives (stored name, size)."""
+    name = uuid.uuid4().hex
+    with source.open("rb") as file:
+        os.fsync(file.fileno())
+    os.replace(source, film_path(name))
+    return name, film_path(name).stat().st_size
+
+
 def read_chunks(stored_name: str, size: int = 2**20) -> Iterator[bytes]:
     """A stored file piece by piece."""
     with path_of(stored_name).open("rb") as file:

@@ -24,6 +24,13 @@ export const Sheet = styled.div.attrs({ tabIndex: 0 })`
     border: 1.5px solid var(--line);
     background: #fff;
   }
+  .hands {
+    width: auto;
+    max-width: 100%;
+    max-height: 66vh;
+    background: #8d9aa0;
+    border: 1.5px solid var(--line);
+  }
   pre {
     white-space: pre-wrap;
     font: 1rem/1.5 "Alegreya Sans", "Signs", sans-serif;
@@ -82,4 +89,21 @@ export const Note = styled.textarea`
   width: 100%;
   min-height: 3.6rem;
   resize: vertical;
+`;
+
+export const FilmRow = styled.div`
+  display: grid;
+  gap: 0.15rem;
+  padding: 0.5rem 0;
+  border-top: 1px solid var(--line);
+  line-height: 1.3;
+  overflow-wrap: anywhere;
+  progress {
+    width: 100%;
+    accent-color: var(--river);
+  }
+  span {
+    color: var(--soft);
+    font-size: 0.95rem;
+  }
 `;

@@ -1,8 +1,10 @@
 import { useState } from "react";
+import type { Schemas } from "../../api/client";
 import { useHandouts, useScore } from "../../api/lessons";
 import { useChangeSong } from "../../api/songs";
 import { Button, ErrorNotice } from "../../ui";
 import { Margin, MarginHeading, Page, useWorkspace } from "../song";
+import { FIRST_WISH, FilmLook, Films } from "./Films";
 import { Files, Note, Sheet } from "./HandoutsView.styles";
 import { PracticeTracks } from "./PracticeTracks";
 import { Preview } from "./Preview";
@@ -14,12 +16,16 @@ const KINDS = [
   ["keep", "To keep"],
 ] as const;
 
+const FILM = "film";
+
 /** Every hand-out: looked at here, taken along one by one or all in one. */
 export function HandoutsView() {
   const { song, part } = useWorkspace();
   const handouts = useHandouts(song.id);
   const [name, setName] = useState("score.musicxml");
   const [whole, setWhole] = useState(true);
+  const [wish, setWish] = useState(FIRST_WISH);
+  const [watched, setWatched] = useState<Schemas["FilmOut"] | null>(null);
   const drawn = name === "score.musicxml" || name === "score.pdf" || name === "hands.mid";
   const score = useScore(song.id, whole ? null : part.number, 2000, drawn);
   if (handouts.error) return <ErrorNotice error={handouts.error} />;
@@ -27,7 +33,8 @@ export function HandoutsView() {
   const file = handouts.data.files.find((f) => f.name === name);
   return (
     <Page>
-      <Sheet aria-label={`${file?.title ?? "Hand-out"}, to look at`} role="region">
+      <Sheet aria-label={`${name === FILM ? "Film" : (file?.title ?? "Hand-out")}, to look at`} role="region">
+        {name === FILM && <FilmLook wish={wish} film={watched} />}
         {drawn && (
           <>
             <div data-noprint>
@@ -86,6 +93,20 @@ export function HandoutsView() {
                 ))}
             </Files>
             {kind === "play" && <PracticeTracks parts={handouts.data.parts} />}
+            {kind === "show" && (
+              <Films
+                parts={handouts.data.parts}
+                wish={wish}
+                onWish={(next) => {
+                  setWish(next);
+                  setName(FILM);
+                }}
+                onWatch={(film) => {
+                  setWatched(film);
+                  setName(FILM);
+                }}
+              />
+            )}
           </section>
         ))}
         {handouts.data.parts.length > 1 && (

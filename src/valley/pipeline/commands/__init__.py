@@ -30,5 +30,6 @@ COMMANDS = (
     Command("proof", "lessons", "hold the words of a lesson against what is played; exit status 1 where they contradict"),
     Command("export", "lessons", "write one hand-out"),
     Command("track", "tracks", "write a practice track: what the hands play, as sound"),
+    Command("film", "films", "write a film of what stands beside the hands: keys, chord, bar and count"),
     Command("import", "lessons", "read MusicXML, MIDI, a chord chart, CSV, .lab or our JSON into chart.json"),
 )

@@ -1,4 +1,4 @@
-"""The background worker: takes up one listening job after the other."""
+"""The background worker: takes up one job after the other."""
 
 import signal
 import time
@@ -7,11 +7,11 @@ from typing import Any
 
 from django.core.management.base import BaseCommand
 
-from valley_web.songs.tasks import claim_job, run_job
+from valley_web.songs.tasks import work_once
 
 
 class Command(BaseCommand):
-    help = "Listen to recordings that wait; runs until it is stopped."
+    help = "Listen to recordings and make films that wait; runs until it is stopped."
 
     def add_arguments(self, parser: ArgumentParser) -> None:
         parser.add_argument("--once", action="store_true", help="stop when nothing waits")
@@ -20,12 +20,10 @@ class Command(BaseCommand):
         signal.signal(signal.SIGTERM, signal.default_int_handler)
         try:
             while True:
-                job = claim_job()
-                if job is not None:
-                    run_job(job)
-                elif once:
+                if work_once():
+                    continue
+                if once:
                     return
-                else:
-                    time.sleep(0.5)
+                time.sleep(0.5)
         except KeyboardInterrupt:
             return  # the job's lease runs out, and the next worker takes it up
