@@ -80,6 +80,19 @@ def measure_keys(low: int, high: int) -> tuple[float, float]:
     return sum(m % 12 not in BLACK_KEYS for m in range(low, high + 1)) * _WHITE_W, _WHITE_H
 
 
+def find_mark(midi: int, low: int) -> tuple[float, float, float]:
+    """Where a key is marked on what ``draw_keys`` draws: the middle of the mark and half its width.
+
+    Parameters
+    ----------
+    midi : the key, MIDI number
+    low : the white key at the left end
+    """
+    black = midi % 12 in BLACK_KEYS
+    x, w, h = _left_edge(midi, low), _BLACK_W if black else _WHITE_W, _BLACK_H if black else _WHITE_H
+    return x + w / 2, h - (20 if black else 28), 9.0 if black else 14.0
+
+
 def draw_keys(low: int, high: int, held: Mapping[int, tuple[str, HandNote]], *, fingers: bool = True, names: bool = False, mirrored: bool = False) -> list[str]:
     """A stretch of keys from (0, 0) with what the hands hold marked on it, as elements of an SVG.
 
@@ -114,7 +127,7 @@ def _draw_key(midi: int, low: int, held: tuple[str, HandNote] | None, *, fingers
             rows.append(f'<text {place} font-family="Alegreya Sans, sans-serif" font-size="13" fill="{LINE}">C{midi // 12 - 1}</text>')
         return rows
     hand, note = held
-    y, half = h - (20 if black else 28), 9.0 if black else 14.0
+    _, y, half = find_mark(midi, low)
     colour = COLOURS[hand]
     look = f'fill="{fill}" stroke="{colour}" stroke-width="3"' if note.optional else f'fill="{colour}" stroke="{fill}" stroke-width="1"'
     if hand == LEFT:

@@ -27,8 +27,8 @@ LAYERS: Final = {
     "cue": "cue words",
 }
 USUAL: Final = ("ground", "keys", "fingers", "chord", "next", "count", "rail", "cue")
-_SERIF, _SANS = 'font-family="Alegreya"', 'font-family="Alegreya Sans"'
-_QUIET = "#6B6152"
+SERIF, SANS = 'font-family="Alegreya"', 'font-family="Alegreya Sans"'
+QUIET = "#6B6152"
 
 
 @dataclass(frozen=True)
@@ -190,8 +190,8 @@ class Stage:
         size = min(share * box.height, box.width / (0.52 * len(text) + 0.2))
         place = f'x="{box.width / 2:g}" text-anchor="middle"' if middle or self.whole else 'x="0"'
         place += f' y="{(0.5 * box.height + 0.34 * size):.1f}" font-size="{size:.1f}"'
-        font = f'{_SERIF} font-weight="700"' if bold else _SERIF
-        ink = INK if bold or name == "cue" else _QUIET
+        font = f'{SERIF} font-weight="700"' if bold else SERIF
+        ink = INK if bold or name == "cue" else QUIET
         said = escape_xml(pretty(text))
         edge = f'<text {place} {font} fill="none" stroke="{GROUND}" stroke-width="{size / 5:.1f}" stroke-linejoin="round">{said}</text>' if halo else ""
         return self._svg(name, f'{edge}<text {place} {font} fill="{ink}">{said}</text>')
@@ -208,17 +208,17 @@ class Stage:
             rows.append(
                 f'<rect x="{x:.1f}" y="{y - 0.5 * size:.1f}" width="{1.25 * size:.1f}" height="{size:.1f}" fill="none" stroke="{LINE}" stroke-width="2"/>'
             )
-            rows.append(self._figure(f"{scene.bar}", x + 0.625 * size, y, 0.62 * size, _QUIET))
+            rows.append(self._figure(f"{scene.bar}", x + 0.625 * size, y, 0.62 * size, QUIET))
         for i in range(scene.beats):
             middle = x + wide + (i + 0.5) * room
             if i == scene.beat:
                 rows.append(f'<circle cx="{middle:.1f}" cy="{y:.1f}" r="{radius:.1f}" fill="{INK}"/>')
-            rows.append(self._figure(f"{i + 1}", middle, y, 0.72 * size, GROUND if i == scene.beat else _QUIET))
+            rows.append(self._figure(f"{i + 1}", middle, y, 0.72 * size, GROUND if i == scene.beat else QUIET))
         return self._svg("count", "".join(rows))
 
     def _figure(self, text: str, x: float, y: float, size: float, ink: str) -> str:
         place = f'x="{x:.1f}" y="{y + 0.33 * size:.1f}" text-anchor="middle"'
-        return f'<text {place} {_SANS} font-weight="700" font-size="{size:.1f}" fill="{ink}">{text}</text>'
+        return f'<text {place} {SANS} font-weight="700" font-size="{size:.1f}" fill="{ink}">{text}</text>'
 
     def _rail(self, scene: Scene) -> str:
         """Parts along a line, the one that is played with its number on a dark ground, and a point for where we are."""
@@ -235,5 +235,5 @@ class Stage:
                 continue  # no room between its neighbours
             last = x
             rows.append(f'<circle cx="{x:.1f}" cy="{y:.1f}" r="{0.56 * size:.1f}" fill="{INK if now else GROUND}" stroke="{LINE}" stroke-width="2"/>')
-            rows.append(self._figure(f"{number}", x, y, 0.66 * size, GROUND if now else _QUIET))
+            rows.append(self._figure(f"{number}", x, y, 0.66 * size, GROUND if now else QUIET))
         return self._svg("rail", "".join(rows))

@@ -281,5 +281,8 @@ PHRASES: dict[str, tuple[str, ...]] = {
     "board but": ("wie Teil {model}, aber:",),
     "board times": ("{times}",),
     "board route": ("Reihenfolge: {route}.",),
+    "still scale": ("Die Tonleiter von {key}",),
+    "still next": ("Als Nächstes",),
+    "still whole": ("Das ganze Stück, von Anfang bis Ende",),
     "board brackets": ("Was in Klammern steht, kann wegbleiben.",),
 }

@@ -252,5 +252,8 @@ PHRASES: dict[str, tuple[str, ...]] = {
     "board but": ("as part {model}, but:",),
     "board times": ("{times}",),
     "board route": ("Order of play: {route}.",),
+    "still scale": ("The scale of {key}",),
+    "still next": ("Next",),
+    "still whole": ("The whole song, from start to end",),
     "board brackets": ("What stands in brackets may be left out.",),
 }

@@ -280,5 +280,8 @@ PHRASES: dict[str, tuple[str, ...]] = {
     "board but": ("como la parte {model}, pero:",),
     "board times": ("{times}",),
     "board route": ("Orden: {route}.",),
+    "still scale": ("La escala de {key}",),
+    "still next": ("Después",),
+    "still whole": ("Toda la canción, de principio a fin",),
     "board brackets": ("Lo que está entre paréntesis se puede dejar.",),
 }

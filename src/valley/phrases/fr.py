@@ -281,5 +281,8 @@ PHRASES: dict[str, tuple[str, ...]] = {
     "board but": ("comme la partie {model}, mais :",),
     "board times": ("{times}",),
     "board route": ("Ordre de jeu : {route}.",),
+    "still scale": ("La gamme de {key}",),
+    "still next": ("Ensuite",),
+    "still whole": ("Tout le morceau, du début à la fin",),
     "board brackets": ("Ce qui est entre parenthèses peut être laissé.",),
 }

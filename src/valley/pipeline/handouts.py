@@ -29,6 +29,7 @@ from valley.formats.lesson_pdf import dump_lesson_pdf
 from valley.formats.lesson_text import dump_lesson_text
 from valley.formats.midi import dump_midi
 from valley.formats.musicxml import dump_musicxml
+from valley.formats.stills import draw_stills
 from valley.model.arrangement import Grip
 from valley.song.work import Work
 
@@ -107,6 +108,14 @@ def _keyboards(work: Work) -> bytes:
     return _pack(files | {f"png/{name}.png": png for name, png in zip(svgs, pngs, strict=True)})
 
 
+def make_stills(work: Work, shape: str = "1080p") -> bytes:
+    """Cards to cut into a film, each as SVG and PNG, of one size."""
+    cards = draw_stills(work, shape)
+    pngs = dump_pngs([c.svg for c in cards], ppi=96.0)
+    files = {f"svg/{c.name}.svg": c.svg.encode() for c in cards}
+    return _pack(files | {f"png/{c.name}.png": png for c, png in zip(cards, pngs, strict=True)})
+
+
 def make_frames(work: Work, part: int) -> bytes:
     """Transparent PNG frames for a video of one part, one a grip, with the time at which each begins."""
     arranged = work.arrangement.of_part(part)
@@ -179,6 +188,14 @@ HANDOUTS: tuple[Handout, ...] = (
         lambda w: dump_midi(w.chart, w.arrangement),
     ),
     Handout("keyboards.zip", "Keyboard pictures", "Every grip as SVG and PNG.", "application/zip", "show", _keyboards),
+    Handout(
+        "stills.zip",
+        "Still pictures",
+        "Title, scale, chords, counts, grips, what comes next: 1920 × 1080, SVG and PNG.",
+        "application/zip",
+        "show",
+        make_stills,
+    ),
     Handout("frames.zip", "Frames for a video", "Transparent pictures of the first part with their times.", "application/zip", "show", _frames),
     Handout("captions.vtt", "Captions", "WebVTT, timed to the steps.", "text/vtt; charset=utf-8", "show", lambda w: dump_vtt(w.lesson).encode()),
     Handout(

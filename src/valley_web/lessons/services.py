@@ -13,9 +13,10 @@ from valley.errors import ParameterError, ValleyError
 from valley.formats.captions_in import Transcript, read_transcript
 from valley.formats.engraving import engrave
 from valley.formats.musicxml import dump_musicxml
+from valley.formats.stage import SHAPES
 from valley.lesson.proof import Claim, read_proof
 from valley.model.arrangement import Arrangement, Grip
-from valley.pipeline.handouts import Handout, handout_named, make_frames, make_zip
+from valley.pipeline.handouts import Handout, handout_named, make_frames, make_stills, make_zip
 from valley.pipeline.practice import KINDS, Track, dump_track
 from valley.pipeline.readers import read_any_score
 from valley.song import Work
@@ -101,13 +102,15 @@ def draw_score(song: Song, part: int | None, width: int) -> tuple[str, ...]:
 
 
 def make_handout(song: Song, name: str) -> tuple[str, str, bytes]:
-    """File name, content type and content of a hand-out; "all.zip" is everything, "frames-2.zip" the frames of part 2."""
+    """File name, content type and content of a hand-out; "all.zip" is everything, "frames-2.zip" the frames of part 2, "stills-upright.zip" cards of a size."""
     work = get_work(song)
     try:
         if name == "all.zip":
             return name, "application/zip", make_zip(work)
         if name.startswith("frames-") and name.removesuffix(".zip")[7:].isdigit():
             return name, "application/zip", make_frames(work, int(name.removesuffix(".zip")[7:]))
+        if name.startswith("stills-") and name.removesuffix(".zip")[7:] in SHAPES:
+            return name, "application/zip", make_stills(work, name.removesuffix(".zip")[7:])
         handout: Handout = handout_named(name)
         return handout.name, handout.content_type, handout.make(work)
     except ParameterError as error:

@@ -109,6 +109,22 @@ export function HandoutsView() {
             )}
           </section>
         ))}
+        <p>
+          Still pictures of other sizes:{" "}
+          {[
+            ["720p", "1280 × 720"],
+            ["upright", "upright, for phones"],
+          ].map(([shape, words]) => (
+            <a
+              key={shape}
+              href={`/api/songs/${song.id}/handouts/stills-${shape}.zip`}
+              download
+              style={{ marginRight: "0.6rem" }}
+            >
+              {words}
+            </a>
+          ))}
+        </p>
         {handouts.data.parts.length > 1 && (
           <p>
             Frames of other parts:{" "}
