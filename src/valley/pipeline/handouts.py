@@ -29,8 +29,10 @@ from valley.formats.lesson_pdf import dump_lesson_pdf
 from valley.formats.lesson_text import dump_lesson_text
 from valley.formats.midi import dump_midi
 from valley.formats.musicxml import dump_musicxml
+from valley.formats.shot_list import dump_shots_csv, dump_shots_pdf
 from valley.formats.stills import draw_stills
 from valley.model.arrangement import Grip
+from valley.pipeline.viewers import dump_viewers_page
 from valley.song.work import Work
 
 
@@ -187,6 +189,14 @@ HANDOUTS: tuple[Handout, ...] = (
         "play",
         lambda w: dump_midi(w.chart, w.arrangement),
     ),
+    Handout(
+        "viewers.html",
+        "A page for viewers",
+        "One file: keys that light up, hands apart, slower, parts repeated, sheet music. Needs no network.",
+        "text/html; charset=utf-8",
+        "show",
+        dump_viewers_page,
+    ),
     Handout("keyboards.zip", "Keyboard pictures", "Every grip as SVG and PNG.", "application/zip", "show", _keyboards),
     Handout(
         "stills.zip",
@@ -197,6 +207,8 @@ HANDOUTS: tuple[Handout, ...] = (
         make_stills,
     ),
     Handout("frames.zip", "Frames for a video", "Transparent pictures of the first part with their times.", "application/zip", "show", _frames),
+    Handout("shots.pdf", "Shot list", "What is said and what is shown, from minute to minute, to tick off.", "application/pdf", "show", dump_shots_pdf),
+    Handout("shots.csv", "Shot list as a table", "The same, one row a shot.", "text/csv; charset=utf-8", "show", lambda w: dump_shots_csv(w).encode()),
     Handout("captions.vtt", "Captions", "WebVTT, timed to the steps.", "text/vtt; charset=utf-8", "show", lambda w: dump_vtt(w.lesson).encode()),
     Handout(
         "captions.srt", "Captions (SRT)", "The same for other players.", "application/x-subrip; charset=utf-8", "show", lambda w: dump_srt(w.lesson).encode()

@@ -120,8 +120,13 @@ def _lay(sound: Floats, tone: Floats, seconds: float) -> None:
     sound[:, at : at + len(tone)] += tone
 
 
-def dump_track(chart: Chart, arrangement: Arrangement, track: Track) -> bytes:
-    """A track as a file with its title, part and speed in its tags."""
+def dump_track(chart: Chart, arrangement: Arrangement, track: Track, *, bit_rate: int = 160_000) -> bytes:
+    """A track as a file with its title, part and speed in its tags.
+
+    Parameters
+    ----------
+    bit_rate : of MP3, bits a second
+    """
     sound = render_track(chart, arrangement, track)
     codec, container, _ = KINDS[track.kind]
     buffer = io.BytesIO()
@@ -131,7 +136,7 @@ def dump_track(chart: Chart, arrangement: Arrangement, track: Track) -> bytes:
         stream = out.add_stream(codec, rate=rate)
         stream.layout = "stereo"
         if track.kind == "mp3":
-            stream.bit_rate = 160_000
+            stream.bit_rate = bit_rate
         frame = av.AudioFrame.from_ndarray(np.ascontiguousarray(sound), format="fltp", layout="stereo")
         frame.sample_rate = RATE
         resampler, fifo = av.AudioResampler(format=stream.format.name, layout="stereo", rate=rate), av.AudioFifo()

@@ -4,11 +4,13 @@ import { useWorkspace } from "../song";
 
 const AS_TEXT = /\.(txt|vtt|srt|csv|lab|json|jams)$/;
 
-/** One hand-out to look at: as text, as a page, or as the pictures it is a folder of. */
+/** One hand-out to look at: as text, as a page that runs shut in, or as the pictures it is a folder of. */
 export function Preview({ address, name, title }: { address: string; name: string; title: string }) {
   if (AS_TEXT.test(name)) return <TextPreview address={address} />;
   if (name.endsWith(".pdf"))
     return <iframe title={title} src={`${address}?look=true#toolbar=0&navpanes=0&view=FitH`} />;
+  if (name.endsWith(".html"))
+    return <iframe title={title} src={`${address}?look=true`} sandbox="allow-scripts allow-modals" allow="autoplay" />;
   return (
     <>
       <p>A folder of pictures, packed; the grip pictures look like this:</p>
