@@ -75,7 +75,7 @@ def wait_until_up(address: str) -> None:
 def quiet_page(page: Page, base_url: str) -> Iterator[None]:
     """Nothing is asked of any other machine, and nothing goes wrong out of sight."""
     strangers: list[str] = []
-    own = (base_url, "data:", "blob:", "chrome-extension:", "chrome:")  # the last two are the browser's own viewer of PDF
+    own = (base_url, "data:", "blob:", "file:", "chrome-extension:", "chrome:")  # the last two are the browser's own viewer of PDF
     troubles: list[str] = []
     page.on("request", lambda r: strangers.append(r.url) if not r.url.startswith(own) else None)
     page.on("pageerror", lambda e: troubles.append(str(e)))

@@ -87,7 +87,13 @@ def test_hand_outs_are_looked_at_before_they_are_taken(page: Page, charted: str)
     expect(files.first).to_be_visible()
     looks = files.all_inner_texts()
     assert len(looks) >= 20
-    sheets = {"Lesson sheet": "lesson.pdf", "Board of grips": "board.pdf", "Page for the music stand": "stand.pdf"}
+    sheets = {
+        "Lesson sheet": "lesson.pdf",
+        "Board of grips": "board.pdf",
+        "Page for the music stand": "stand.pdf",
+        "Shot list": "shots.pdf",
+        "A page for viewers": "viewers.html",
+    }
     for look in looks:
         if look in sheets:
             with page.expect_response(lambda r, name=sheets[look]: name in r.url) as sheet:  # type: ignore[misc]
