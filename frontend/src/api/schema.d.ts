@@ -22,6 +22,30 @@ export interface paths {
         patch: operations["valley_web_records_api_router_change_asking"];
         trace?: never;
     };
+    "/api/backups": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Backups
+         * @description Copies of everything, the newest first.
+         */
+        get: operations["valley_web_keeping_api_router_get_backups"];
+        put?: never;
+        /**
+         * Keep Copy
+         * @description Make a copy of everything, while Valley runs.
+         */
+        post: operations["valley_web_keeping_api_router_keep_copy"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/calendar": {
         parameters: {
             query?: never;
@@ -154,6 +178,26 @@ export interface paths {
          * @description Stop a film, or clear a finished one away.
          */
         delete: operations["valley_web_lessons_api_films_drop_film"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/health": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Health
+         * @description How Valley stands.
+         */
+        get: operations["valley_web_keeping_api_router_get_health"];
+        put?: never;
+        post?: never;
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -364,6 +408,26 @@ export interface paths {
          * @description Add a recording, to which Valley listens by itself, or a file of notes or chords. With ``to`` it goes to a song that is here already.
          */
         post: operations["valley_web_songs_api_router_add_song"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/songs/from-file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read In
+         * @description A song from its file, with its history, as a song of its own.
+         */
+        post: operations["valley_web_keeping_api_router_read_in"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1133,6 +1197,26 @@ export interface components {
             promise: string;
             /** Votes */
             votes: number;
+        };
+        /** BackupOut */
+        BackupOut: {
+            /** Files */
+            files: number;
+            /**
+             * Made
+             * Format: date-time
+             */
+            made: string;
+            /** Missing */
+            missing: number;
+            /** Name */
+            name: string;
+            /** Place */
+            place: string;
+            /** Size */
+            size: number;
+            /** Songs */
+            songs: number;
         };
         /**
          * BarCloseOut
@@ -2140,6 +2224,39 @@ export interface components {
             /** Parts */
             parts: number[];
         };
+        /** HealthOut */
+        HealthOut: {
+            /** Backups */
+            backups: number;
+            /** Database */
+            database: number;
+            /** Deleted */
+            deleted: number;
+            /** Disk Free */
+            disk_free: number;
+            /** Failed */
+            failed: number;
+            /** Films */
+            films: number;
+            /** Last Backup */
+            last_backup: string | null;
+            /** Memory */
+            memory: number;
+            /** Recordings */
+            recordings: number;
+            /** Running */
+            running: number;
+            /** Songs */
+            songs: number;
+            /** Troubles */
+            troubles: string[];
+            /** Versions */
+            versions: {
+                [key: string]: string;
+            };
+            /** Waiting */
+            waiting: number;
+        };
         /**
          * InsertChord
          * @description A new chord from a beat on, to the next change or to ``end``.
@@ -2844,6 +2961,13 @@ export interface components {
             text: string;
             /** Timed */
             timed: boolean;
+        };
+        /** ReadInOut */
+        ReadInOut: {
+            /** Id */
+            id: number;
+            /** Title */
+            title: string;
         };
         /** ReadingOut */
         ReadingOut: {
@@ -4055,6 +4179,100 @@ export interface operations {
             };
         };
     };
+    valley_web_keeping_api_router_get_backups: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BackupOut"][];
+                };
+            };
+        };
+    };
+    valley_web_keeping_api_router_keep_copy: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BackupOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     valley_web_records_api_router_get_calendar: {
         parameters: {
             query?: {
@@ -4313,6 +4531,26 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    valley_web_keeping_api_router_get_health: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HealthOut"];
                 };
             };
         };
@@ -4818,6 +5056,90 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SongOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    valley_web_keeping_api_router_read_in: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /**
+                     * File
+                     * Format: binary
+                     */
+                    file: string;
+                };
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReadInOut"];
                 };
             };
             /** @description Bad Request */

@@ -118,6 +118,9 @@ export function useRestoreSong() {
   });
 }
 
+/** How the file of a whole song with its history ends. */
+const WHOLE_SONG = ".valley.zip";
+
 export interface NewSong {
   file: File;
   again?: boolean;
@@ -128,9 +131,11 @@ export interface NewSong {
 export function useAddSong() {
   const queries = useQueryClient();
   return useMutation({
-    mutationFn: ({ file, again = false, to }: NewSong) => {
+    mutationFn: ({ file, again = false, to }: NewSong): Promise<{ id: number }> => {
       const form = new FormData();
       form.append("file", file);
+      if (file.name.endsWith(WHOLE_SONG))
+        return unwrap(client.POST("/api/songs/from-file", { body: { file: "" }, bodySerializer: () => form }));
       form.append("again", String(again));
       if (to) form.append("to", String(to));
       return unwrap(

@@ -35,6 +35,7 @@ const pages = {
   shelf: page(async () => (await import("../features/shelf")).ShelfView),
   post: page(async () => (await import("../features/post")).PostView),
   calendar: page(async () => (await import("../features/calendar")).CalendarView),
+  keeping: page(async () => (await import("../features/keeping")).KeepingView),
   song: page(async () => (await import("../features/song")).SongWorkspace),
   survey: page(async () => (await import("../features/survey")).SurveyView),
   parts: page(async () => (await import("../features/parts")).PartsView),
@@ -75,6 +76,7 @@ export const routes: RouteObject[] = [
   { path: "/", element: opened(pages.shelf) },
   { path: "/post", element: opened(pages.post) },
   { path: "/calendar", element: opened(pages.calendar) },
+  { path: "/keeping", element: opened(pages.keeping) },
   {
     path: "/songs/:songId",
     element: opened(pages.song),

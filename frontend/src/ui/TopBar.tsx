@@ -56,6 +56,7 @@ export function TopBar({ title, words, post = 0, keys }: TopBarProps) {
         </NavLink>
         <NavLink to="/post">Post{post > 0 && ` (${post} new)`}</NavLink>
         <NavLink to="/calendar">Calendar</NavLink>
+        <NavLink to="/keeping">Keeping</NavLink>
         <ThemeChoice />
         <KeysDialog keys={keys} />
       </nav>

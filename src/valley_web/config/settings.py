@@ -11,6 +11,7 @@ DATA_DIR = Path(os.environ.get("VALLEY_DATA", ROOT / "var")).resolve()
 RECORDINGS_DIR = DATA_DIR / "recordings"
 UPLOAD_DIR = DATA_DIR / "uploads"
 FILMS_DIR = DATA_DIR / "films"
+BACKUPS_DIR = Path(os.environ.get("VALLEY_BACKUPS", DATA_DIR.with_name(f"{DATA_DIR.name}-copies"))).resolve()
 for _folder in (DATA_DIR, RECORDINGS_DIR, UPLOAD_DIR, FILMS_DIR):
     _folder.mkdir(parents=True, exist_ok=True)
 
@@ -48,6 +49,7 @@ INSTALLED_APPS = [
     "valley_web.songs",
     "valley_web.lessons",
     "valley_web.records",
+    "valley_web.keeping",
 ]
 MIDDLEWARE = [
     "django.middleware.security.SecurityMiddleware",

@@ -92,6 +92,14 @@ export function HandoutsView() {
                   </li>
                 ))}
             </Files>
+            {kind === "keep" && (
+              <p>
+                <a href={`/api/songs/${song.id}/song-file`} download>
+                  this song with its history
+                </a>
+                , to keep, or to read in again on any shelf
+              </p>
+            )}
             {kind === "play" && <PracticeTracks parts={handouts.data.parts} />}
             {kind === "show" && (
               <Films

@@ -12,9 +12,12 @@ from typing import Any
 
 from django.conf import settings
 from django.contrib.auth import get_user_model
+from django.core.management import call_command
 from django.core.management.base import BaseCommand, CommandError
+from django.db import connections
 
 from valley_web.common.auth import is_loopback
+from valley_web.common.running import hold
 
 
 class Command(BaseCommand):
@@ -70,8 +73,13 @@ class Command(BaseCommand):
         children = {name: _Child(name, command, environment) for name, command in commands.items()}
         self.stdout.write(f"Valley is at http://{bind}/  (Ctrl-C stops it)")
         self.stdout.flush()
+        held = hold(settings.DATA_DIR)
         try:
+            due = time.monotonic()
             while not stopping:
+                if time.monotonic() >= due:
+                    due += _DAY
+                    self.tidy()
                 time.sleep(0.3)
                 for child in children.values():
                     if said := child.revive():
@@ -81,6 +89,16 @@ class Command(BaseCommand):
                 child.stop()
             for child in children.values():
                 child.wait()
+            held.close()
+
+    def tidy(self) -> None:
+        """What is left over goes; where that fails, it is told, and everything else goes on."""
+        try:
+            call_command("tidy", stdout=self.stdout)
+        except Exception as error:
+            self.stderr.write(f"Nothing was cleared away: {error}")
+        finally:
+            connections.close_all()
 
 
 def _own_names() -> list[str]:
@@ -147,6 +165,7 @@ class _Child:
 
 
 _FIRST_WAIT, _LONGEST_WAIT, _LONG_LIFE = 0.5, 60.0, 30.0  # seconds
+_DAY = 24 * 3600.0  # seconds
 _PR_SET_PDEATHSIG = 1
 
 

@@ -1,0 +1,1 @@
+export { KeepingView } from "./KeepingView";
