@@ -59,6 +59,7 @@ def test_what_is_no_chord_is_said_while_typing(page: Page, charted: str) -> None
 def test_two_windows_never_lose_a_change(page: Page, charted: str, browser: Browser, base_url: str) -> None:
     open_view(page, charted, "survey")
     other = browser.new_page(base_url=base_url)
+    other.route("**/revision", lambda route: route.abort())  # it never learns of the other's change
     open_view(other, charted, "survey")
     for window, text in ((page, "Bm7"), (other, "Bb")):
         window.locator("[data-start]").nth(6).click()
@@ -74,6 +75,19 @@ def test_two_windows_never_lose_a_change(page: Page, charted: str, browser: Brow
     other.close()
     page.reload()
     expect(page.locator("[data-start]").nth(6)).to_contain_text("B♭")
+
+
+def test_a_window_draws_what_another_changed(page: Page, charted: str, browser: Browser, base_url: str) -> None:
+    open_view(page, charted, "survey")
+    other = browser.new_page(base_url=base_url)
+    open_view(other, charted, "survey")
+    page.locator("[data-start]").nth(4).click()
+    page.get_by_label("Type it").fill("F#dim")
+    page.keyboard.press("Enter")
+    expect(other.locator("[data-start]").nth(4)).to_contain_text("F♯dim", timeout=8000)
+    other.get_by_role("button", name="Undo").click()
+    expect(page.locator("[data-start]").nth(4)).not_to_contain_text("F♯dim", timeout=8000)
+    other.close()
 
 
 def media(page: Page) -> dict[str, Any]:

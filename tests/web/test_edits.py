@@ -205,3 +205,19 @@ def test_the_answer_brings_what_is_looked_at(site: PageClient, song: int, show: 
     assert body["chart"]["chords"][0]["symbol"] == "Am"
     silent = post(site, song, {"kind": "set_hands", "pedal": True}, show=show).json()
     assert (silent["chart"] is None) == (show != "chart")
+
+
+@pytest.mark.parametrize("step", ["undo", "redo", "revisions/1/bring-back"])
+def test_a_step_that_was_meant_for_another_version_is_not_taken(site: PageClient, song: int, step: str) -> None:
+    seen = Song.objects.get(pk=song).revision
+    post(site, song, {"kind": "transpose_song", "half_steps": 2})
+    if step == "redo":
+        site.call("POST", f"songs/{song}/undo", {"revision": seen + 1})
+        seen += 1
+    before = state(song)
+    refused = site.call("POST", f"songs/{song}/{step}", {"revision": seen})
+    assert (refused.status_code, refused.json()["kind"]) == (409, "moved")
+    assert state(song) == before
+    now = site.get(f"/api/songs/{song}/revision").json()
+    assert now == Song.objects.get(pk=song).revision
+    assert site.call("POST", f"songs/{song}/{step}", {"revision": now}).status_code == 200

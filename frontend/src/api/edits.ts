@@ -148,13 +148,17 @@ export function useSongEdits(id: number, show: View = "chart") {
     spread: useEdited(id, (parts: number[], revision) =>
       unwrap(client.POST("/api/songs/{song_id}/spread", { ...path, body: { revision, parts, show } })),
     ),
-    undo: useEdited(id, () => unwrap(client.POST("/api/songs/{song_id}/undo", { ...path, body: { show } }))),
-    redo: useEdited(id, () => unwrap(client.POST("/api/songs/{song_id}/redo", { ...path, body: { show } }))),
-    bringBack: useEdited(id, (number: number) =>
+    undo: useEdited(id, (_: undefined, revision) =>
+      unwrap(client.POST("/api/songs/{song_id}/undo", { ...path, body: { show, revision } })),
+    ),
+    redo: useEdited(id, (_: undefined, revision) =>
+      unwrap(client.POST("/api/songs/{song_id}/redo", { ...path, body: { show, revision } })),
+    ),
+    bringBack: useEdited(id, (number: number, revision) =>
       unwrap(
         client.POST("/api/songs/{song_id}/revisions/{number}/bring-back", {
           params: { path: { song_id: id, number } },
-          body: { show },
+          body: { show, revision },
         }),
       ),
     ),

@@ -109,29 +109,43 @@ def name_version(song: Song, number: int, name: str, *, actor: str) -> None:
     note_deed(f"called version {number} “{revision.name}”", actor=actor, song=song)
 
 
-def bring_back(song: Song, number: int, *, actor: str) -> Revision:
+def _refuse_unseen(song: Song, base: int) -> None:
+    """A step along the versions is meant for what was seen: another window's change is not taken back without a word."""
+    if base and base != song.revision:
+        raise Conflict(
+            "This song was changed in another window.",
+            f"The last change now is: {get_revision(song).what}. Look at it, and take the step again if you still want it.",
+            kind="moved",
+            data={"current": song.revision},
+        )
+
+
+def bring_back(song: Song, number: int, *, base: int = 0, actor: str) -> Revision:
     """Make an earlier version the current one, as a new version: nothing that came after it is lost."""
     with transaction.atomic():
         song = _lock(song)
+        _refuse_unseen(song, base)
         old = get_revision(song, number)
         what = f"version {number} brought back" + (f": {old.name}" if old.name else "")
         return keep_version(song, state_of(old), what, actor=actor)
 
 
-def step_back(song: Song, *, actor: str) -> None:
+def step_back(song: Song, *, base: int = 0, actor: str) -> None:
     """Undo: to the version that the current one was made from."""
     with transaction.atomic():
         song = _lock(song)
+        _refuse_unseen(song, base)
         now = get_revision(song)
         if now.parent:
             _show(song, now.parent, get_state(song, now.parent))
             note_deed(f"undid version {now.number}: {now.what}", actor=actor, song=song)
 
 
-def step_forward(song: Song, *, actor: str) -> None:
+def step_forward(song: Song, *, base: int = 0, actor: str) -> None:
     """Redo: to the newest version made from the current one."""
     with transaction.atomic():
         song = _lock(song)
+        _refuse_unseen(song, base)
         if child := find_redo(song):
             _show(song, child, get_state(song, child))
             note_deed(f"did version {child} again", actor=actor, song=song)

@@ -70,6 +70,14 @@ def search_shelf(words: str = "", *, stage: int | None = None, order: str = "new
     return Shelf([rows[i] for i in ids if i in rows], total, by_stage)
 
 
+def get_standing(song_id: int) -> int:
+    """Number of a song's current version, or Gone."""
+    number = Song.objects.filter(pk=song_id, deleted_at=None).values_list("revision", flat=True).first()
+    if number is None:
+        raise Gone()
+    return number
+
+
 def get_song(song_id: int) -> Song:
     song = list_songs().filter(pk=song_id).first()
     if song is None:

@@ -2,6 +2,7 @@ import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link, NavLink, useNavigate } from "react-router";
 import styled from "styled-components";
+import { ProblemError } from "../../api/client";
 import { songLine, useSongEdits } from "../../api/edits";
 import { useChangeSong } from "../../api/songs";
 import { Button, bound, ErrorNotice, useShortcuts, withSigns } from "../../ui";
@@ -132,6 +133,7 @@ function Headline() {
 export function SongHeader() {
   const { song, chart, part, select, selectPart } = useWorkspace();
   const { undo, redo } = useSongEdits(song.id);
+  const refused = undo.error ?? redo.error;
   const line = songLine(useQueryClient(), song.id);
   // In line like every change: pressed three times quickly, three steps are taken back. Whether there is one more, the server knows;
   // forward there is something only after a step back, which may still be on its way.
@@ -180,6 +182,11 @@ export function SongHeader() {
           <span style={{ color: "var(--soft)", fontSize: "0.95rem" }} role="status">
             {withSigns(chart.last_change)}
           </span>
+          {refused instanceof ProblemError && (
+            <span role="alert" style={{ fontSize: "0.95rem", maxWidth: "26rem" }}>
+              {refused.problem.title} {withSigns(refused.problem.detail)}
+            </span>
+          )}
         </div>
       </div>
     </Bar>

@@ -3,6 +3,7 @@ import { lazy, Suspense, useEffect, useMemo, useState } from "react";
 import { Link, Outlet, useLocation, useParams, useSearchParams } from "react-router";
 import styled from "styled-components";
 import { useUnsent } from "../../api/edits";
+import { useNews } from "../../api/news";
 import { useChart, useListenAgain, useLoudness, useSong } from "../../api/songs";
 import { useTimeSpent } from "../../api/useTimeSpent";
 import { Player, secondsAt } from "../../player";
@@ -79,6 +80,7 @@ export function SongWorkspace() {
   const chart = useChart(songId, charted);
   const loudness = useLoudness(songId, charted);
   useUnsent(songId, chart.data !== undefined);
+  useNews(songId, chart.data !== undefined);
   const listen = useListenAgain(songId);
   const [player] = useState(() => new Player(new Audio()));
   const [chosen, setChosen] = useState<string | null>(null);

@@ -76,7 +76,7 @@ def spread_change(request: HttpRequest, song_id: int, body: SpreadIn) -> EditedO
 def undo(request: HttpRequest, song_id: int, body: ShowIn) -> EditedOut:
     song = get_song(song_id)
     before = song.revision
-    changes.step_back(song, actor=name_actor(request))
+    changes.step_back(song, base=body.revision, actor=name_actor(request))
     return _edited(song_id, body.show, before)
 
 
@@ -84,7 +84,7 @@ def undo(request: HttpRequest, song_id: int, body: ShowIn) -> EditedOut:
 def redo(request: HttpRequest, song_id: int, body: ShowIn) -> EditedOut:
     song = get_song(song_id)
     before = song.revision
-    changes.step_forward(song, actor=name_actor(request))
+    changes.step_forward(song, base=body.revision, actor=name_actor(request))
     return _edited(song_id, body.show, before)
 
 
@@ -93,5 +93,5 @@ def bring_back(request: HttpRequest, song_id: int, number: int, body: ShowIn) ->
     """Make an earlier version the current one; undo leads back."""
     song = get_song(song_id)
     before = song.revision
-    changes.bring_back(song, number, actor=name_actor(request))
+    changes.bring_back(song, number, base=body.revision, actor=name_actor(request))
     return _edited(song_id, body.show, before)

@@ -439,7 +439,10 @@ class SpreadIn(Schema):
 
 
 class ShowIn(Schema):
+    """``revision``: the version that was seen when it was asked for; 0 where whatever stands there is meant."""
+
     show: View = "chart"
+    revision: int = Field(0, ge=0)
 
 
 class EditedOut(Schema):

@@ -98,6 +98,12 @@ def cancel_job(request: HttpRequest, job_id: int) -> JobOut:
     return presenters.show_job(listening.cancel_listening(job_id, actor=name_actor(request)))
 
 
+@router.get("/songs/{song_id}/revision", response={200: int, **PROBLEMS})
+def get_standing(request: HttpRequest, song_id: int) -> int:
+    """Number of the current version: small, for windows that ask whether another has changed the song."""
+    return selectors.get_standing(song_id)
+
+
 @router.get("/songs/{song_id}/loudness", response={200: list[float], **PROBLEMS})
 def get_loudness(request: HttpRequest, song_id: int) -> list[float]:
     """Twenty levels a second, 0 to 1, for drawing."""
