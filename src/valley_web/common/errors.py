@@ -32,3 +32,7 @@ class Conflict(Refusal):
 
 class TooMuch(Refusal):
     """It is larger than what is taken in."""
+
+
+class Forbidden(Refusal):
+    """Who asks may not do this."""

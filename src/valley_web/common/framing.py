@@ -20,6 +20,15 @@ _SHUT_IN: dict[str, Any] = {
 }
 
 
+def shut_in(request: HttpRequest, response: HttpResponse) -> HttpResponse:
+    """A page that is shown by itself, and sees nothing of ours."""
+
+    def answer(_: HttpRequest) -> HttpResponse:
+        return response
+
+    return cast(HttpResponse, csp_replace(_SHUT_IN)(answer)(request))
+
+
 def let_be_framed(request: HttpRequest, response: HttpResponse) -> HttpResponse:
     """The same answer, which pages of ours may put in a frame; pages of others still may not. A whole page is shut in."""
     shut = _SHUT_IN if response["Content-Type"].startswith("text/html") else {}

@@ -8,7 +8,7 @@ from ninja import NinjaAPI, Schema
 from ninja.errors import AuthenticationError, HttpError, ValidationError
 
 from valley.errors import FormatError, ParameterError, ValleyError
-from valley_web.common.errors import Conflict, Empty, Gone, Refusal, TooMuch, Unfit
+from valley_web.common.errors import Conflict, Empty, Forbidden, Gone, Refusal, TooMuch, Unfit
 
 
 class Problem(Schema):
@@ -20,7 +20,7 @@ class Problem(Schema):
     data: dict[str, Any] = {}
 
 
-_STATUS: dict[type[Refusal], int] = {Empty: 400, Gone: 404, Conflict: 409, TooMuch: 413, Unfit: 422}
+_STATUS: dict[type[Refusal], int] = {Empty: 400, Forbidden: 403, Gone: 404, Conflict: 409, TooMuch: 413, Unfit: 422}
 
 
 def problem_response(status: int, title: str, detail: str = "", kind: str = "error", data: dict[str, Any] | None = None) -> JsonResponse:

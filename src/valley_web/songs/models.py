@@ -160,6 +160,22 @@ class FilmJob(Job):
     seconds = models.FloatField(default=0.0)
 
 
+class ShareLink(models.Model):
+    """A link by which somebody without an account sees a song's page for viewers."""
+
+    song = models.ForeignKey(Song, on_delete=models.CASCADE, related_name="links")
+    token = models.CharField(max_length=64, unique=True)
+    actor = models.CharField(max_length=150, default="owner")
+    made_at = models.DateTimeField(default=timezone.now)
+    taken_back_at = models.DateTimeField(null=True, blank=True)
+
+    class Meta:
+        ordering = ["-id"]
+
+    def __str__(self) -> str:
+        return f"link to {self.song_id}"
+
+
 class LogEntry(models.Model):
     """A line of the logbook: a note by hand, a decision with its reason, or slips at the keyboard."""
 

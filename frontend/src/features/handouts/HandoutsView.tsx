@@ -6,6 +6,7 @@ import { Button, ErrorNotice } from "../../ui";
 import { Margin, MarginHeading, Page, useWorkspace } from "../song";
 import { FIRST_WISH, FilmLook, Films } from "./Films";
 import { Files, Note, Sheet } from "./HandoutsView.styles";
+import { Links } from "./Links";
 import { PracticeTracks } from "./PracticeTracks";
 import { Preview } from "./Preview";
 
@@ -101,6 +102,7 @@ export function HandoutsView() {
               </p>
             )}
             {kind === "play" && <PracticeTracks parts={handouts.data.parts} />}
+            {kind === "show" && <Links />}
             {kind === "show" && (
               <Films
                 parts={handouts.data.parts}

@@ -4,6 +4,8 @@ import type { Schemas } from "../../api/client";
 import { useBackups, useHealth, useKeepCopy } from "../../api/keeping";
 import { Button, ErrorNotice, type KeyList, Notice, TopBar } from "../../ui";
 
+import { People } from "./People";
+
 const Frame = styled.main`
   max-width: 74rem;
   margin: 0 auto;
@@ -42,6 +44,18 @@ const Frame = styled.main`
   dd {
     margin: 0;
   }
+  section {
+    margin-bottom: 1.4rem;
+  }
+  input:not([type="checkbox"]) {
+    font: inherit;
+    color: var(--ink);
+    background: var(--raised);
+    border: 1.3px solid var(--soft);
+    border-radius: 4px;
+    padding: 0.2rem 0.45rem;
+    min-width: 0;
+  }
   code {
     font-family: "Alegreya Sans", sans-serif;
     font-weight: 700;
@@ -70,7 +84,10 @@ export function KeepingView() {
       ))}
       <div className="cols">
         <Copies />
-        {health.data ? <Standing health={health.data} /> : <p aria-busy="true">Looking around …</p>}
+        <div>
+          {health.data ? <Standing health={health.data} /> : <p aria-busy="true">Looking around …</p>}
+          <People />
+        </div>
       </div>
     </Frame>
   );
