@@ -17,6 +17,7 @@ warnings.filterwarnings("ignore", module="mir_eval")
 METRICS = (
     "beat F",
     "beat CMLt",
+    "beat AMLt",
     "downbeat F",
     "tempo",
     "tuning cents off",
@@ -30,9 +31,12 @@ METRICS = (
     "chord seg",
     "melody accuracy",
     "melody pitch",
+    "melody false alarms",
     "melody onset F1",
     "bass onset F1",
     "played notes F1",
+    "played notes recall",
+    "played notes with ends",
     "section F 0.5 s",
     "section F 3 s",
     "section pairwise",
@@ -55,10 +59,10 @@ def _beats(truth: Row, found: Row) -> dict[str, float]:
         return np.asarray(mir_eval.beat.trim_beats(np.unique(np.array(times, float))))
 
     reference, estimate = trimmed(truth["beats"]), trimmed(found["beats"])
-    out = {"beat F": 0.0, "beat CMLt": 0.0, "downbeat F": 0.0}
+    out = {"beat F": 0.0, "beat CMLt": 0.0, "beat AMLt": 0.0, "downbeat F": 0.0}
     if len(estimate) > 1:
         out["beat F"] = mir_eval.beat.f_measure(reference, estimate)
-        out["beat CMLt"] = mir_eval.beat.continuity(reference, estimate)[1]
+        _, out["beat CMLt"], _, out["beat AMLt"] = mir_eval.beat.continuity(reference, estimate)
     if len(found["downbeats"]) > 1:
         out["downbeat F"] = mir_eval.beat.f_measure(trimmed(truth["downbeats"]), trimmed(found["downbeats"]))
     out["tempo"] = float(abs(found["bpm"] / truth["bpm"] - 1) <= 0.04)
@@ -117,12 +121,13 @@ def onset_f1(truth: list[Row], found: list[Row]) -> float:
     if not found:
         return 0.0
 
-    def arrays(notes: list[Row]) -> tuple[np.ndarray, np.ndarray]:
-        spans = np.array([[n["start"], max(n["end"], n["start"] + 1e-3)] for n in notes], float)
-        return spans, np.array([440 * 2 ** ((n["midi"] - 69) / 12) for n in notes])
-
-    result = mir_eval.transcription.precision_recall_f1_overlap(*arrays(truth), *arrays(found), offset_ratio=None)
+    result = mir_eval.transcription.precision_recall_f1_overlap(*_spans(truth), *_spans(found), offset_ratio=None)
     return float(result[2])
+
+
+def _spans(notes: list[Row]) -> tuple[np.ndarray, np.ndarray]:
+    spans = np.array([[n["start"], max(n["end"], n["start"] + 1e-3)] for n in notes], float)
+    return spans, np.array([440 * 2 ** ((n["midi"] - 69) / 12) for n in notes])
 
 
 def _notes(truth: Row, found: Row) -> dict[str, float]:
@@ -132,12 +137,22 @@ def _notes(truth: Row, found: Row) -> dict[str, float]:
         times = np.arange(frames) / 100
         result = mir_eval.melody.evaluate(times, _hertz(truth["melody"], frames), times, _hertz(found["melody"], frames))
         out |= {"melody accuracy": result["Overall Accuracy"], "melody pitch": result["Raw Pitch Accuracy"]}
+        out["melody false alarms"] = result["Voicing False Alarm"]  # how often a tune is said to sound where there is none: the less the better
         out["melody onset F1"] = onset_f1(truth["melody"], found["melody"])
     if truth.get("bass"):
         out["bass onset F1"] = onset_f1(truth["bass"], found["bass"])
     if truth.get("notes"):
-        out["played notes F1"] = onset_f1(truth["notes"], found.get("notes", []))
+        out |= _played(truth["notes"], found.get("notes", []))
     return out
+
+
+def _played(truth: list[Row], found: list[Row]) -> dict[str, float]:
+    """Every note of a piano: by its beginning, and by its end as well."""
+    if not found:
+        return {"played notes F1": 0.0, "played notes recall": 0.0, "played notes with ends": 0.0}
+    by_onset = mir_eval.transcription.precision_recall_f1_overlap(*_spans(truth), *_spans(found), offset_ratio=None)
+    whole = mir_eval.transcription.precision_recall_f1_overlap(*_spans(truth), *_spans(found))
+    return {"played notes F1": float(by_onset[2]), "played notes recall": float(by_onset[1]), "played notes with ends": float(whole[2])}
 
 
 def _sections(truth: Row, found: Row) -> dict[str, float]:
