@@ -1,6 +1,6 @@
 """Scores written by people, as plain notes in beats, for ``composer/perform.py`` to play.
 
-    python training/read_scores.py OUT [--limit 400]      (under a Python that has music21, which Valley itself does not need)
+    python training/read_scores.py OUT [--limit 400]
 
 Writes one JSON file a piece: ``family``, ``meter``, ``bars`` (each with its start in quarters and its beats), and ``notes`` as
 [start, length, midi, voice], times in quarters. The pieces are those of the corpus that music21 ships, without those that are kept

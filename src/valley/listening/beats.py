@@ -18,11 +18,12 @@ from valley.errors import ListeningError, ParameterError
 Floats = npt.NDArray[np.float32]
 Doubles = npt.NDArray[np.float64]
 
-MIN_BPM, MAX_BPM = 50.0, 200.0
+MIN_BPM, MAX_BPM = 42.0, 212.0
 _PREFERRED_BPM, _TEMPO_SPREAD = 102.0, 0.42  # of a log-normal over octaves, set on made-up songs
 _FPS = 50.0
 _SLOWEST_COMPOUND, _FASTEST_COMPOUND = 42.0, 84.0  # dotted beats a minute
-_TWICE, _LEVEL_ODDS = 1.7, 4.0  # what the signs of a beat midway must reach together, and how much they decide
+_TWICE, _LEVEL_ODDS = 0.82, 10.0  # how strong, against a beat, a beat midway must be heard to be one, and how much that decides
+_BACKBEAT_ODDS = 4.5  # what a strong backbeat midway adds, and a weak one takes
 _TEMPO_CHANGE = 70.0  # stiffness of the tempo from beat to beat
 _BEAT_SHARE = 10  # a beat takes 1/10 of its length
 _NEAREST = 0.5  # of their distance before: as near as two beats may come when they are moved to what is heard
@@ -166,12 +167,13 @@ def _decode(activation: Doubles, sizes: npt.NDArray[np.int_], log_prior: Doubles
 def _twice_as_fast(beats: Doubles, activation: Doubles, envelopes: Floats) -> float:
     """Evidence (log odds, up to scale) that the true beat is twice as fast as ``beats`` (frames).
 
-    Speaks for it: the pulse network hears beats midway, and midpoints are strong in the high band, where a backbeat sounds.
+    Speaks for it: the pulse network hears beats midway, nearly as sure as the beats; and midpoints are strong in the high band, where a backbeat
+    sounds.
     """
     high = envelopes[:, 3].astype(np.float64)
     backbeat = min(_strength(beats, 0.5, high) / (_strength(beats, 0.0, high) + 1e-6), 1.5)
     midway = _strength(beats, 0.5, activation) / (_strength(beats, 0.0, activation) + 1e-3)
-    return _LEVEL_ODDS * (1.3 * midway + backbeat - _TWICE)
+    return _LEVEL_ODDS * (midway - _TWICE) + _BACKBEAT_ODDS * (backbeat - 0.5)
 
 
 def _choose_level(beats: Doubles, activation: Doubles, envelopes: Floats) -> tuple[Doubles, tuple[float, float, float]]:

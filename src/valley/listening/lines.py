@@ -37,7 +37,7 @@ class Line:
 
 
 # Set on made-up songs (docs/listening.md).
-MELODY = Line(low=45, high=96, leap=1.5, switch=1.75, voicing=7.0, sure=0.3, power=0.72, strike=0.47, shortest=0.06)
+MELODY = Line(low=45, high=96, leap=1.5, switch=1.75, voicing=5.5, sure=0.4, power=0.72, strike=0.47, shortest=0.06)
 BASS = Line(low=24, high=64, leap=0.12, switch=1.6, voicing=2.25, sure=0.3, power=0.27, strike=0.77, shortest=0.06)
 
 
