@@ -30,7 +30,7 @@ _DOWNBEAT_GAIN, _HALF_BAR_GAIN = 2.25, 0.57
 _OUT_OF_KEY = 0.56  # nats a beat for each chord note outside the scale
 _DOMINANT_GAIN = 0.5  # for a seventh chord on the fifth step; half of it where it leads to another step of a major key
 _READINGS = 5
-_CERTAINTY, _DEPENDENCE = 0.5, 0.7  # calibration of the readings' probabilities
+_CERTAINTY, _DEPENDENCE = 0.7, 0.7  # calibration of the readings' probabilities
 
 
 @dataclass(frozen=True)
