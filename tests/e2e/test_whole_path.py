@@ -102,7 +102,7 @@ def test_from_recording_to_sheet_music(page: Page, tmp_path: Path) -> None:
     assert waiting.value.suggested_filename == "Evening Round all.zip"
     archive = zipfile.ZipFile(bundle)
     manifest = json.loads(archive.read("manifest.json"))
-    assert len(manifest["files"]) == 20
+    assert len(manifest["files"]) == 24
     for row in manifest["files"]:
         assert hashlib.sha256(archive.read(row["name"])).hexdigest() == row["sha256"]
     archive.extractall(tmp_path / "all")

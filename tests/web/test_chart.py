@@ -11,10 +11,11 @@ from tests.core.charting.test_from_hearing import HEARING
 from tests.web.conftest import PageClient, hear
 from valley.formats.hearing_json import dump_hearing
 from valley.theory.chord import parse_harte
-from valley_web.songs import tasks
+from valley_web.songs import jobs
 from valley_web.songs.listening import keep_hearing, start_listening
 from valley_web.songs.models import Deed, ListeningJob, Revision, Song
 from valley_web.songs.presenters import explain_reading
+from valley_web.songs.tasks import LISTENING
 
 
 def set_chord(site: PageClient, song: Song, text: str, *, start: str = "2", revision: int = 1) -> Any:
@@ -241,7 +242,7 @@ def test_a_hearing_that_cannot_be_charted_ends_the_job_with_a_sentence(heard_son
     (tmp_path / "evidence.npz").write_bytes(b"")
     ListeningJob.objects.exclude(pk=job.pk).delete()
     Song.objects.filter(pk=heard_song.pk).update(revision=0)
-    tasks._keep_or_say_why(job, tmp_path, "")
+    jobs._keep_or_say_why(LISTENING, job, tmp_path, "")
     job.refresh_from_db()
     assert job.state == "failed"
     assert job.error.startswith("It was heard, but no chart can be made of it: beats=1")

@@ -102,6 +102,11 @@ def set_password(name: str, password: str, *, old: str | None) -> None:
         _end_sessions(user)
 
 
+def require_known(name: str) -> None:
+    if not get_user_model().objects.filter(username=name).exists():
+        raise Gone(f"There is no “{name}” here.", "Open the page again.")
+
+
 def _find(name: str) -> User:
     user = get_user_model().objects.select_for_update().filter(username=name).first()
     if user is None:

@@ -48,8 +48,8 @@ def sum_of(path: Path) -> str:
     return digest.hexdigest()
 
 
-def make_backup(data: Path, target: Path, tell: Told = lambda words: None) -> Backup:
-    """Write a backup of a data folder into ``target``, under a name that says when.
+def make_backup(data: Path, target: Path, tell: Told = lambda words: None, *, database: Path | None = None) -> Backup:
+    """Write a backup of a data folder into ``target``, under a name that says when; ``database`` is its database, where it has another name.
 
     Raises
     ------
@@ -68,7 +68,7 @@ def make_backup(data: Path, target: Path, tell: Told = lambda words: None) -> Ba
     (part / FOLDER).mkdir(parents=True)
     try:
         tell("Copying the database")
-        _copy_database(data / DATABASE, part / DATABASE)
+        _copy_database(database or data / DATABASE, part / DATABASE)
         songs, recordings = _look(part / DATABASE)
         missing = []
         for i, (stored, sha256) in enumerate(recordings, 1):
@@ -86,9 +86,12 @@ def make_backup(data: Path, target: Path, tell: Told = lambda words: None) -> Ba
 
 
 def _copy_database(source: Path, target: Path) -> None:
-    with contextlib.closing(sqlite3.connect(f"file:{source}?mode=ro", uri=True, timeout=20)) as here, contextlib.closing(sqlite3.connect(target)) as there:
-        here.backup(there, pages=2000, sleep=0.01)
-        there.execute("PRAGMA journal_mode=DELETE")
+    try:
+        with contextlib.closing(sqlite3.connect(f"file:{source}?mode=ro", uri=True, timeout=20)) as here, contextlib.closing(sqlite3.connect(target)) as there:
+            here.backup(there, pages=2000, sleep=0.01)
+            there.execute("PRAGMA journal_mode=DELETE")
+    except sqlite3.Error as error:
+        raise FormatError(f"the database {source.name} cannot be copied: {error}") from error
     check_database(target)
     with target.open("rb") as file:
         os.fsync(file.fileno())

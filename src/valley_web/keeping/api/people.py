@@ -76,6 +76,7 @@ def add_person(request: HttpRequest, body: PersonIn) -> Status[PersonOut]:
 def change_person(request: HttpRequest, name: str, body: PersonChangeIn) -> tuple[int, None]:
     """Shut an account out, let it in again, or give it another password."""
     people.require_owner(request)
+    people.require_known(name)
     if body.password:
         people.set_password(name, body.password, old=None)
         note_deed(f"gave “{name}” another password", actor=name_actor(request))

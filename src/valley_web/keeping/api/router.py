@@ -2,10 +2,12 @@
 
 import re
 from datetime import datetime
+from pathlib import Path
 from typing import BinaryIO, cast
 from urllib.parse import quote
 
 from django.conf import settings
+from django.db import connection
 from django.http import HttpRequest, HttpResponse
 from ninja import File, Router, Schema, Status
 from ninja.files import UploadedFile
@@ -84,7 +86,7 @@ def get_backups(request: HttpRequest) -> list[BackupOut]:
 def keep_copy(request: HttpRequest) -> Status[BackupOut]:
     """Make a copy of everything, while Valley runs."""
     try:
-        made = make_backup(settings.DATA_DIR, settings.BACKUPS_DIR)
+        made = make_backup(settings.DATA_DIR, settings.BACKUPS_DIR, database=Path(connection.settings_dict["NAME"]))
     except FormatError as error:
         raise Unfit(str(error), "The database may be damaged; see the README on how to bring a copy back.") from error
     note_deed("made a copy of everything", actor=name_actor(request))
