@@ -43,7 +43,7 @@ def dump_viewers_page(work: Work) -> bytes:
     Raises
     ------
     ParameterError
-        nothing is played, or it lasts longer than a practice track may
+        it lasts longer than a practice track may
     """
     chart, grid, arrangement = work.chart, work.chart.grid, work.arrangement
     words = Words(work.song.teaching.schools)
@@ -52,7 +52,8 @@ def dump_viewers_page(work: Work) -> bytes:
     def at(beat: Fraction) -> float:
         return grid.seconds(beat) - grid.seconds(start)
 
-    sound = dump_track(chart, arrangement, Track("ears", count_in=False), bit_rate=_BITS)
+    played = any(p.notes for p in arrangement.parts)  # a song of silence has a page as well
+    sound = dump_track(chart, arrangement, Track("ears", count_in=False), bit_rate=_BITS) if played else b""
     scenes = set_scenes(work, 0, at)
     low, high = filmed_range(work)
     said = {
