@@ -17,7 +17,8 @@ const Bar = styled.header`
   }
   nav {
     display: flex;
-    gap: 1.5rem;
+    flex-wrap: wrap;
+    gap: 0.3rem 1.5rem;
     align-items: baseline;
   }
   nav a {
