@@ -5,8 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from fractions import Fraction
 
-from hypothesis import strategies as st
-
+from tests.dice import Dice, thrown
 from valley.charting.parts import relate_parts
 from valley.checking import Finding, check_song
 from valley.edits import Edit, apply_edit
@@ -53,33 +52,35 @@ def chart_of(
     return relate_parts(chart, [Part(n, start, count, same_as=same) for n, (start, count, same) in enumerate(listed, 1)])
 
 
-@st.composite
-def random_chords(draw: st.DrawFn) -> Chord:
-    key = Key.from_pitch_class(draw(st.integers(0, 11)), "major")
-    quality = draw(st.sampled_from(QUALITIES))
-    bass = draw(st.sampled_from((0, *quality.members)))
-    return Chord(key.spell(draw(st.integers(0, 11))), quality, bass)
+def throw_chord(dice: Dice) -> Chord:
+    key = Key.from_pitch_class(dice.between(0, 11), "major")
+    quality = dice.one_of(QUALITIES)
+    return Chord(key.spell(dice.between(0, 11)), quality, dice.one_of((0, *quality.members)))
 
 
-@st.composite
-def random_charts(draw: st.DrawFn) -> Chart:
+def throw_chart(dice: Dice) -> Chart:
     """One to six bars in any key and metre, with any chords and a tune that lies in a singable range."""
-    meter = draw(st.sampled_from(SUPPORTED))
+    meter = dice.one_of(SUPPORTED)
     beats = Meter(meter).beats
-    key = Key.from_pitch_class(draw(st.integers(0, 11)), draw(st.sampled_from(("major", "minor"))))
-    count = draw(st.integers(1, 6))
-    chords = [ChartChord(Fraction(i * beats), Fraction(beats), draw(random_chords()).respelled(key)) for i in range(count)]
+    key = Key.from_pitch_class(dice.between(0, 11), dice.one_of(("major", "minor")))
+    count = dice.between(1, 6)
+    chords = [ChartChord(Fraction(i * beats), Fraction(beats), throw_chord(dice).respelled(key)) for i in range(count)]
     step = Fraction(1, 3) if Meter(meter).division == 3 else Fraction(1, 2)
     tune: list[MelodyNote] = []
     at = Fraction(0)
-    while at < count * beats and draw(st.booleans()):
-        length = step * draw(st.integers(1, 4))
-        if draw(st.integers(0, 4)):
-            tune.append(MelodyNote(at, min(length, count * beats - at), draw(st.integers(57, 84))))
+    rests = dice.one_of((0, 5, 5, 2))  # no tune; one rest in five; one in two
+    while at < count * beats and rests:
+        length = step * dice.between(1, 4)
+        if dice.between(1, rests) > 1:
+            tune.append(MelodyNote(at, min(length, count * beats - at), dice.between(57, 84)))
         at += length
     grid = Grid(tuple(0.5 * i for i in range(max(2, count * beats))), meter)
     chart = Chart("Random", grid, (KeyArea(Fraction(0), str(key.tonic), key.mode),), tuple(chords), tuple(tune), (), 0.0, 120.0)
     return relate_parts(chart, [Part(1, 1, count)])
+
+
+random_chords = thrown(throw_chord)
+random_charts = thrown(throw_chart)
 
 
 def make_work(

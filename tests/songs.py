@@ -5,9 +5,8 @@ from __future__ import annotations
 from dataclasses import replace
 from fractions import Fraction
 
-from hypothesis import strategies as st
-
-from tests.charts import random_charts
+from tests.charts import throw_chart
+from tests.dice import Dice, thrown
 from valley.arranging.pattern_library import PATTERNS
 from valley.arranging.styles import LEVELS, STYLES
 from valley.charting.parts import relate_parts
@@ -18,90 +17,84 @@ from valley.model.passage import Passage, WrittenNote
 from valley.model.schools import Schools, school_options
 from valley.song import SongState
 
+_STYLES, _PATTERNS = sorted(STYLES), sorted(PATTERNS)
 
-@st.composite
-def charts_in_parts(draw: st.DrawFn) -> Chart:
+
+def throw_chart_in_parts(dice: Dice) -> Chart:
     """A random chart cut into parts, later ones maybe repeats of the first; with cue words and a change of key."""
-    chart = draw(random_charts())
-    cuts = sorted(draw(st.sets(st.integers(2, max(2, chart.grid.bars)), max_size=2)) & set(range(2, chart.grid.bars + 1)))
-    edges = [1, *cuts, chart.grid.bars + 1]
-    names = st.sampled_from(["", "verse", "lift"])
+    chart = throw_chart(dice)
+    edges = [1, *sorted(dice.some_of(range(2, chart.grid.bars + 1), 2)), chart.grid.bars + 1]
     parts = [
-        Part(i + 1, a, b - a, draw(names), same_as=1 if i and draw(st.booleans()) else None) for i, (a, b) in enumerate(zip(edges, edges[1:], strict=False))
+        Part(i + 1, a, b - a, dice.one_of(("", "verse", "lift")), same_as=1 if i and dice.coin() else None)
+        for i, (a, b) in enumerate(zip(edges, edges[1:], strict=False))
     ]
-    cues = tuple(Cue(Fraction(b), "turn") for b in sorted(draw(st.sets(st.integers(0, len(chart.grid.beats) - 1), max_size=2))))
+    cues = tuple(Cue(Fraction(b), "turn") for b in sorted(dice.some_of(range(len(chart.grid.beats)), 2)))
     keys = chart.keys
-    if draw(st.booleans()):
-        keys = (*keys, KeyArea(Fraction(len(chart.grid.beats) // 2), *draw(st.sampled_from([("Db", "major"), ("E", "minor")]))))
+    if dice.coin():
+        keys = (*keys, KeyArea(Fraction(len(chart.grid.beats) // 2), *dice.one_of([("Db", "major"), ("E", "minor")])))
     return relate_parts(replace(chart, cues=cues, keys=keys), parts)
 
 
-def _maybe(values: st.SearchStrategy[str]) -> st.SearchStrategy[str | None]:
-    return st.none() | values
-
-
-@st.composite
-def written_notes(draw: st.DrawFn, duration: Fraction) -> tuple[WrittenNote, ...]:
+def throw_notes(dice: Dice, duration: Fraction) -> tuple[WrittenNote, ...]:
     """What a creator might write for a hand in so many beats: keys on eighths and triplets, held, starred, fingered, grace notes."""
     rows = {}
-    for _ in range(draw(st.integers(0, 6))):
-        start = draw(st.sampled_from([Fraction(k, d) for d in (2, 3) for k in range(int(duration * d))]))
-        lasting = min(draw(st.sampled_from([Fraction(1, 3), Fraction(1, 2), Fraction(1), Fraction(4)])), duration - start)
-        midi, voice = draw(st.integers(36, 84)), draw(st.sampled_from([1, 1, 2]))
-        finger, flags = draw(st.none() | st.integers(1, 5)), draw(st.sets(st.sampled_from(["optional", "accent", "grace", "rings"]), max_size=2))
-        rows[start, voice, midi] = WrittenNote(start, lasting, midi, finger=finger, voice=voice, **dict.fromkeys(flags, True))
+    places = [Fraction(k, d) for d in (2, 3) for k in range(int(duration * d))]
+    for _ in range(dice.between(0, 6)):
+        start = dice.one_of(places)
+        lasting = min(dice.one_of([Fraction(1, 3), Fraction(1, 2), Fraction(1), Fraction(4)]), duration - start)
+        midi, voice = dice.between(36, 84), dice.one_of((1, 1, 2))
+        flags = dice.some_of(("optional", "accent", "grace", "rings"), 2)
+        rows[start, voice, midi] = WrittenNote(start, lasting, midi, finger=dice.maybe(range(1, 6)), voice=voice, **dict.fromkeys(flags, True))
     return tuple(rows[k] for k in sorted(rows))
 
 
-@st.composite
-def random_passages(draw: st.DrawFn, beats: int) -> tuple[Passage, ...]:
+def throw_passages(dice: Dice, beats: int) -> tuple[Passage, ...]:
     passages = []
     for hand in ("left", "right"):
-        if draw(st.integers(0, 2)):
+        if dice.between(0, 2):
             continue
-        first = draw(st.integers(0, beats - 1))
-        lasting = Fraction(draw(st.integers(1, min(8, beats - first))))
-        passages.append(
-            Passage(
-                hand, Fraction(first), lasting, draw(written_notes(lasting)), draw(st.sampled_from([(), None, (1, 2)])), level=draw(st.sampled_from(LEVELS))
-            )
-        )
+        first = dice.between(0, beats - 1)
+        lasting = Fraction(dice.between(1, min(8, beats - first)))
+        times = dice.one_of([(), None, (1, 2)])
+        passages.append(Passage(hand, Fraction(first), lasting, throw_notes(dice, lasting), times, level=dice.one_of(LEVELS)))
     return tuple(sorted(passages, key=lambda p: (p.start, p.hand)))
 
 
-@st.composite
-def random_choices(draw: st.DrawFn, chart: Chart) -> Choices:
-    styles, levels, patterns = st.sampled_from(sorted(STYLES)), st.sampled_from(LEVELS), st.sampled_from(sorted(PATTERNS))
+def throw_choices(dice: Dice, chart: Chart) -> Choices:
     grips = []
     for place in chart.chords:
-        if place.chord and draw(st.integers(0, 3)) == 0:
-            low = draw(st.integers(36, 47))
+        if place.chord and dice.between(0, 3) == 0:
+            low = dice.between(36, 47)
             grips.append(GripChoice(place.start, place.chord, (ChosenNote(low, finger=5),), (ChosenNote(60), ChosenNote(64, True)), "mine"))
     own = [
-        PartChoice(p.number, draw(_maybe(styles)), draw(_maybe(levels)), lead_in=draw(st.booleans()), ending=draw(st.sampled_from(["", "octaves", "rolled"])))
+        PartChoice(p.number, dice.maybe(_STYLES), dice.maybe(LEVELS), lead_in=dice.coin(), ending=dice.one_of(("", "octaves", "rolled")))
         for p in chart.parts
-        if draw(st.booleans())
+        if dice.coin()
     ]
     first = chart.chords[0].start
     return Choices(
-        style=draw(styles),
-        level=draw(levels),
-        pattern=draw(patterns),
-        pedal=draw(st.booleans()),
+        style=dice.one_of(_STYLES),
+        level=dice.one_of(LEVELS),
+        pattern=dice.one_of(_PATTERNS),
+        pedal=dice.coin(),
         parts=tuple(own),
         grips=tuple(grips),
-        taken_links=(LinkChoice(first, "walk", "easier"),) if draw(st.booleans()) else (),
-        passages=draw(random_passages(len(chart.grid.beats))),
-        chord_patterns=(ChordPattern(first, draw(patterns)),) if draw(st.booleans()) else (),
+        taken_links=(LinkChoice(first, "walk", "easier"),) if dice.coin() else (),
+        passages=throw_passages(dice, len(chart.grid.beats)),
+        chord_patterns=(ChordPattern(first, dice.one_of(_PATTERNS)),) if dice.coin() else (),
     )
 
 
-@st.composite
-def random_songs(draw: st.DrawFn) -> SongState:
-    chart = draw(charts_in_parts())
-    order = tuple(draw(st.permutations([p.number for p in chart.parts]))) if draw(st.booleans()) else ()
-    schools = Schools(**{m: draw(st.sampled_from(options)) for m, options in school_options().items()})
+def throw_song(dice: Dice) -> SongState:
+    chart = throw_chart_in_parts(dice)
+    order = tuple(dice.shuffled([p.number for p in chart.parts])) if dice.coin() else ()
+    schools = Schools(**{m: dice.one_of(options) for m, options in school_options().items()})
     edits = (StepEdit("part-1/both", lines=("Slowly.",), over=("x",)), StepEdit("own-1", "Sit well", ("Sit.",), after="", added=True))
-    teaching = Teaching(schools, edits if draw(st.booleans()) else ())
-    minutes = draw(st.sampled_from([0.0, 5.0, 12.5]))
-    return SongState(chart, draw(random_choices(chart)), teaching, Settings(order, minutes))
+    teaching = Teaching(schools, edits if dice.coin() else ())
+    return SongState(chart, throw_choices(dice, chart), teaching, Settings(order, dice.one_of((0.0, 5.0, 12.5))))
+
+
+charts_in_parts = thrown(throw_chart_in_parts)
+written_notes = thrown(throw_notes)
+random_passages = thrown(throw_passages)
+random_songs = thrown(throw_song)

@@ -12,6 +12,7 @@ from valley.arranging.reach import Hand
 from valley.model.arrangement import HANDS, RIGHT, PlayedNote
 
 _WHITE_KEYS_PER_OCTAVE = 7
+_TRIES = 3
 
 
 def finger_notes(notes: Sequence[PlayedNote], hand: Hand) -> list[PlayedNote]:
@@ -26,6 +27,23 @@ def finger_notes(notes: Sequence[PlayedNote], hand: Hand) -> list[PlayedNote]:
             fingered += _finger_voice([n for n in notes if n.hand == side and n.voice == voice], side, hand)
         out += _untangle(fingered, side)
     return out
+
+
+def _untangle(notes: Sequence[PlayedNote], side: str) -> list[PlayedNote]:
+    """The notes of one hand with fingers that it has; a held key gets another finger from its start where no other is left for what is struck over it."""
+    best, wishes = _go_through(notes, side)
+    for _ in range(_TRIES):
+        if not wishes:
+            break
+        notes = [n if n.finger_set else replace(n, finger=wishes.get((n.start, n.midi), n.finger)) for n in notes]
+        tried, wishes = _go_through(notes, side)
+        if _without(tried) < _without(best):
+            best = tried
+    return best
+
+
+def _without(notes: Sequence[PlayedNote]) -> int:
+    return sum(n.finger is None for n in notes)
 
 
 def _finger_voice(notes: Sequence[PlayedNote], side: str, hand: Hand) -> list[PlayedNote]:
@@ -50,9 +68,10 @@ def _finger_line(line: Sequence[PlayedNote], side: str, hand: Hand) -> list[Play
     return [n if n.finger else replace(n, finger=f) for n, f in zip(line, finger_line([n.midi for n in line], side, hand), strict=True)]
 
 
-def _untangle(notes: Sequence[PlayedNote], side: str) -> list[PlayedNote]:
-    """The notes of one hand with fingers that it has: at every stroke those of all keys that are down rise with the keys (fall, in the left hand)."""
+def _go_through(notes: Sequence[PlayedNote], side: str) -> tuple[list[PlayedNote], dict[tuple[Fraction, int], int]]:
+    """At every stroke the fingers of all keys that are down rise with the keys (fall, in the left hand); and the fingers that held keys should have had."""
     out: list[PlayedNote] = []
+    wishes: dict[tuple[Fraction, int], int] = {}
     down: list[PlayedNote] = []
     strokes: dict[Fraction, list[PlayedNote]] = {}
     for n in sorted(notes, key=lambda n: (n.start, n.midi)):
@@ -61,10 +80,19 @@ def _untangle(notes: Sequence[PlayedNote], side: str) -> list[PlayedNote]:
         down = [n for n in down if n.end > at]
         struck = [n for n in stroke if not n.grace]
         if len(struck) + len(down) > 1 and not _in_order([*down, *struck], side):
-            struck = _refinger(struck, down, side)
+            before, struck = struck, _refinger(struck, down, side)
+            if any(n.finger is None for n in struck):
+                wishes |= _other_fingers(before, down, side)
         out += [*(n for n in stroke if n.grace), *struck]
         down += [n for n in struck if not n.rings]
-    return out
+    return out, wishes
+
+
+def _other_fingers(struck: Sequence[PlayedNote], down: Sequence[PlayedNote], side: str) -> dict[tuple[Fraction, int], int]:
+    """Fingers for the held keys that leave some for those that are struck, if there are any."""
+    free = [n if n.finger_set else replace(n, finger=None) for n in down]
+    found = _refinger([*free, *struck], [], side)[: len(free)]
+    return {(n.start, n.midi): n.finger for n in found if n.finger}
 
 
 def _in_order(notes: Sequence[PlayedNote], side: str) -> bool:

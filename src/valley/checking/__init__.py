@@ -50,7 +50,7 @@ def _place(finding: Finding) -> tuple[str, Fraction | None, str]:
 def room_of(choices: Choices) -> Room:
     """The room that hand, keyboard and camera give."""
     hand, keyboard = hand_named(choices.hand), keyboard_range(choices.keyboard)
-    return Room(hand.comfort_mm, hand.most_mm, keyboard, key_range(choices.frame) if choices.frame else keyboard)
+    return Room(hand.comfort_mm, hand.most_mm, keyboard, key_range(choices.frame) if choices.frame else keyboard, choices.bass == "root")
 
 
 def check_all(chart: Chart, arrangement: Arrangement | None = None, lesson: Lesson | None = None, room: Room | None = None) -> tuple[Finding, ...]:

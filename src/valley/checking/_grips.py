@@ -13,12 +13,13 @@ from valley.model.chart import Chart
 
 @dataclass(frozen=True)
 class Room:
-    """What hands, keyboard and camera allow, in millimetres and MIDI numbers."""
+    """What hands, keyboard and camera allow, in millimetres and MIDI numbers, and whether the left hand keeps the roots whatever bass is written."""
 
     comfort_mm: float
     most_mm: float
     keyboard: tuple[int, int]
     frame: tuple[int, int]
+    keeps_roots: bool = False
 
 
 def each_grip(arrangement: Arrangement) -> Iterator[tuple[PartArrangement, Grip]]:

@@ -38,15 +38,17 @@ def check_collision(chart: Chart, arrangement: Arrangement, room: Room) -> Itera
 
 
 def check_bass(chart: Chart, arrangement: Arrangement, room: Room) -> Iterator[Finding]:
-    """Where a chord begins its bass sounds lowest, unless the style turns chords over, as it says."""
+    """Where a chord begins its bass sounds lowest – its root, where the left hand keeps those –, unless the style turns chords over, as it says."""
     for part, grip in each_grip(arrangement):
         sounding = [n for n in part.notes if n.start <= grip.start < n.end and not n.grace]
         lowest = min(sounding, key=lambda n: n.midi, default=None)
         mine = lowest is not None and (lowest.source != "proposed" or grip.locked)
-        if lowest is None or lowest.midi % 12 == grip.chord.bass.pitch_class or (style_named(part.style).turns and not mine):
+        bass = grip.chord.root if room.keeps_roots else grip.chord.bass
+        if lowest is None or lowest.midi % 12 == bass.pitch_class or (style_named(part.style).turns and not mine):
             continue
         if any(n.hand == LEFT and n.start == grip.start for n in sounding) or not any(n.hand == LEFT for n in part.notes):
-            words = f"{lowest.pitch} sounds lowest, and the chart's bass is {grip.chord.bass}"
+            whose = "the root, which the left hand keeps," if room.keeps_roots else "the chart's bass"
+            words = f"{lowest.pitch} sounds lowest, and {whose} is {bass}"
             yield find_at(chart, "bass", WARNING, part, grip, words, release(part, grip), alike=f"{grip.label} {lowest.pitch}")
 
 
