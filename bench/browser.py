@@ -17,9 +17,10 @@ import sys
 import tempfile
 import time
 import urllib.request
-from fractions import Fraction
 from pathlib import Path
 from random import Random
+
+from valley.fraction import Fraction
 
 ROOT = Path(__file__).parent.parent
 sys.path[:0] = [str(ROOT / "src"), str(ROOT)]

@@ -12,8 +12,9 @@ import argparse
 import re
 import sys
 from dataclasses import dataclass
-from fractions import Fraction
 from pathlib import Path
+
+from valley.fraction import Fraction
 
 ROOT = Path(__file__).parent.parent
 sys.path[:0] = [str(ROOT / "src"), str(ROOT)]

@@ -8,8 +8,9 @@ from __future__ import annotations
 import sys
 import time
 from dataclasses import replace
-from fractions import Fraction
 from pathlib import Path
+
+from valley.fraction import Fraction
 
 ROOT = Path(__file__).parent.parent
 sys.path[:0] = [str(ROOT / "src"), str(ROOT)]

@@ -11,13 +11,13 @@ from __future__ import annotations
 import argparse
 import random
 from collections import Counter
-from fractions import Fraction
 from itertools import product
 
 from valley.arranging.pattern_library import PATTERNS
 from valley.arranging.styles import LEVELS, STYLES
 from valley.charting.parts import relate_parts
 from valley.errors import ValleyError
+from valley.fraction import Fraction
 from valley.lesson.script import build_lesson
 from valley.lesson.student import compare_hands, read_lesson
 from valley.model.chart import Chart, ChartChord, Grid, KeyArea, MelodyNote, Part

@@ -13,13 +13,14 @@ import subprocess
 import sys
 import tempfile
 from collections.abc import Callable
-from fractions import Fraction
 from pathlib import Path
 from typing import Any
 
 import av
 import mido
 import numpy as np
+
+from valley.fraction import Fraction
 
 sys.path.insert(0, str(Path(__file__).parent.parent / "src"))
 

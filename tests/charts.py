@@ -3,12 +3,12 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from fractions import Fraction
 
 from tests.dice import Dice, thrown
 from valley.charting.parts import relate_parts
 from valley.checking import Finding, check_song
 from valley.edits import Edit, apply_edit
+from valley.fraction import Fraction
 from valley.model.chart import Chart, ChartChord, Grid, KeyArea, MelodyNote, Part
 from valley.model.choices import Choices
 from valley.model.hearing import Hearing

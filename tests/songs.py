@@ -3,13 +3,13 @@
 from __future__ import annotations
 
 from dataclasses import replace
-from fractions import Fraction
 
 from tests.charts import throw_chart
 from tests.dice import Dice, thrown
 from valley.arranging.pattern_library import PATTERNS
 from valley.arranging.styles import LEVELS, STYLES
 from valley.charting.parts import relate_parts
+from valley.fraction import Fraction
 from valley.model.chart import Chart, Cue, KeyArea, Part
 from valley.model.choices import Choices, ChordPattern, ChosenNote, GripChoice, LinkChoice, PartChoice
 from valley.model.lesson import Settings, StepEdit, Teaching

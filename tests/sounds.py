@@ -3,13 +3,13 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from fractions import Fraction
 from pathlib import Path
 
 import av
 import numpy as np
 import numpy.typing as npt
 
+from valley.fraction import Fraction
 from valley.theory.chord import parse_symbol
 
 SR = 22050

@@ -4135,9 +4135,8 @@ export interface components {
             /**
              * Cell
              * Format: fraction
-             * @default 0
              */
-            cell: string;
+            cell?: string;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}

@@ -7,7 +7,6 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
-from fractions import Fraction
 
 from valley.arranging.fingering import finger_grip
 from valley.arranging.fingers_in_time import finger_notes
@@ -24,6 +23,7 @@ from valley.arranging.tune import companion_of, octaves_of_tune, place_tune, sha
 from valley.arranging.views import view_grips
 from valley.arranging.voicing import USUAL, Weights, choose_shapes, pool_shapes, rate_move, weigh
 from valley.errors import ParameterError
+from valley.fraction import Fraction
 from valley.model.arrangement import LEFT, RIGHT, Arrangement, Grip, HandNote, Link, PartArrangement, Pedal, PlayedNote
 from valley.model.chart import Chart, ChartChord, MelodyNote, Part
 from valley.model.choices import Choices, ChosenNote, GripChoice, PartChoice

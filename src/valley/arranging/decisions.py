@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from fractions import Fraction
 from typing import Final
 
+from valley.fraction import Fraction
 from valley.model.arrangement import Arrangement, Grip
 from valley.model.chart import Chart
 

@@ -4,11 +4,11 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import replace
-from fractions import Fraction
 from itertools import combinations
 
 from valley.arranging.fingering import finger_grip, finger_line
 from valley.arranging.reach import Hand
+from valley.fraction import Fraction
 from valley.model.arrangement import HANDS, RIGHT, PlayedNote
 
 _WHITE_KEYS_PER_OCTAVE = 7

@@ -8,10 +8,10 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass, replace
-from fractions import Fraction
 
 from valley.arranging.fingering import finger_line
 from valley.arranging.reach import Hand
+from valley.fraction import Fraction
 from valley.model.arrangement import LEFT, RIGHT, Grip, HandNote, Link, PlayedNote
 from valley.model.saying import Pitches, say
 from valley.theory.key import Key

@@ -8,12 +8,12 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import replace
-from fractions import Fraction
 from math import sqrt
 from typing import Final, Literal
 
 from valley.arranging.two_hands import Stroke
 from valley.errors import ParameterError
+from valley.fraction import Fraction
 
 Feel = Literal["auto", "straight", "triplet", "swing"]
 FEELS: Final = ("auto", "straight", "triplet", "swing")

@@ -8,10 +8,10 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import replace
-from fractions import Fraction
 from typing import Final
 
 from valley.arranging.styles import EASIER, FULLER, LEVELS
+from valley.fraction import Fraction
 from valley.model.arrangement import LEFT
 from valley.model.passage import Passage, WrittenNote
 

@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, replace
-from fractions import Fraction
 
 from valley.arranging.passage_levels import notes_at
+from valley.fraction import Fraction
 from valley.model.arrangement import RIGHT, Link, PlayedNote
 from valley.model.chart import Chart, Part
 from valley.model.choices import Choices

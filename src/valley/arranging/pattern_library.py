@@ -5,9 +5,8 @@ In 6/8 the beat is the dotted quarter: an eighth is a third of a beat.
 
 from __future__ import annotations
 
-from fractions import Fraction
-
 from valley.arranging.patterns import PatternError, make_form
+from valley.fraction import Fraction
 from valley.model.pattern import Pattern
 
 HELD = "held"

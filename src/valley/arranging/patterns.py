@@ -17,10 +17,10 @@ import re
 from collections.abc import Sequence
 from contextlib import suppress
 from dataclasses import replace
-from fractions import Fraction
 
 from valley.arranging.pattern_keys import WORDS, Keys, is_key
 from valley.errors import FormatError, ParameterError
+from valley.fraction import Fraction
 from valley.model.arrangement import LEFT, RIGHT, Grip, HandNote, PlayedNote
 from valley.model.pattern import Form, Pattern, Slot
 from valley.theory.key import Key

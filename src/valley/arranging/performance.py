@@ -10,13 +10,13 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
-from fractions import Fraction
 from typing import Final
 
 import numpy as np
 import numpy.typing as npt
 
 from valley.errors import FormatError
+from valley.fraction import Fraction
 from valley.model.arrangement import HANDS, Arrangement, PlayedNote
 from valley.model.chart import Chart
 from valley.model.score import ScoreNote

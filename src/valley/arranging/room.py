@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import replace
-from fractions import Fraction
 
 from valley.arranging.tune import share_out
+from valley.fraction import Fraction
 from valley.model.arrangement import LEFT, RIGHT, Grip, PlayedNote
 
 

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import replace
-from fractions import Fraction
 
+from valley.fraction import Fraction
 from valley.model.arrangement import Grip, PartArrangement, PlayedNote
 
 

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
-from fractions import Fraction
 from functools import lru_cache
 
 from valley.arranging.pattern_library import HELD, pattern_named
@@ -12,6 +11,7 @@ from valley.arranging.patterns import PatternError, fit_form, form_for, make_for
 from valley.arranging.reach import Hand
 from valley.arranging.styles import Style
 from valley.arranging.tune import set_tune
+from valley.fraction import Fraction
 from valley.model.arrangement import Grip, PlayedNote
 from valley.model.chart import Chart, MelodyNote
 from valley.model.choices import Choices

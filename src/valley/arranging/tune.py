@@ -4,11 +4,11 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import replace
-from fractions import Fraction
 from typing import TypeVar
 
 from valley.arranging.reach import Hand, widest_mm
 from valley.arranging.styles import EASIER, FULLER, Style
+from valley.fraction import Fraction
 from valley.model.arrangement import RIGHT, Grip, PlayedNote
 from valley.model.chart import Chart, MelodyNote
 from valley.theory.chord import Chord

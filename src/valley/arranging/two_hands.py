@@ -10,12 +10,12 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
-from fractions import Fraction
 from typing import Final
 
 import numpy as np
 
 from valley.arranging.reach import widest_mm
+from valley.fraction import Fraction
 from valley.model.arrangement import LEFT, RIGHT
 
 _BORDERS: Final = range(36, 86)

@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from fractions import Fraction
 
+from valley.fraction import Fraction
 from valley.model.chart import Chart, ChartChord
 from valley.theory.chord import Chord, symbol_of
 

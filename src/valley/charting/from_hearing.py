@@ -5,10 +5,10 @@ from __future__ import annotations
 from collections import Counter
 from collections.abc import Sequence
 from dataclasses import replace
-from fractions import Fraction
 
 from valley.charting.parts import relate_parts
 from valley.errors import ParameterError
+from valley.fraction import Fraction
 from valley.model.chart import Chart, ChartChord, Grid, KeyArea, MelodyNote, Part
 from valley.model.hearing import HeardNote, Hearing
 from valley.theory.meter import Meter

@@ -5,10 +5,10 @@ from __future__ import annotations
 from bisect import bisect_left
 from collections.abc import Sequence
 from dataclasses import replace
-from fractions import Fraction
 
 from valley.charting.parts import relate_parts
 from valley.errors import FormatError
+from valley.fraction import Fraction
 from valley.model.arrangement import LEFT, RIGHT
 from valley.model.chart import Chart, ChartChord, Grid, KeyArea, MelodyNote, MeterChange, Part
 from valley.model.passage import Passage, WrittenNote

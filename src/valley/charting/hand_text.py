@@ -11,10 +11,10 @@ from __future__ import annotations
 import re
 from collections.abc import Sequence
 from dataclasses import replace
-from fractions import Fraction
 from itertools import pairwise
 
 from valley.errors import FormatError, ValleyError
+from valley.fraction import Fraction
 from valley.model.chart import Grid
 from valley.model.passage import WrittenNote
 from valley.theory.amounts import read_amount

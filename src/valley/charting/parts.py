@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
-from fractions import Fraction
 
+from valley.fraction import Fraction
 from valley.model.chart import Chart, Difference, Part
 from valley.theory.chord import Chord
 

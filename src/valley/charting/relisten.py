@@ -3,12 +3,12 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, replace
-from fractions import Fraction
 
 from valley.charting.from_hearing import make_chart
 from valley.charting.parts import relate_parts, sound_of
 from valley.charting.places import say_place
 from valley.charting.transpose import transpose_chart
+from valley.fraction import Fraction
 from valley.model.chart import Chart, ChartChord, Grid, MelodyNote
 from valley.model.hearing import Hearing, Reading
 from valley.model.rows import with_next

@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from fractions import Fraction
 
 from valley.charting.parts import bar_chords, sound_of
+from valley.fraction import Fraction
 from valley.model.chart import Chart
 from valley.theory.chord import symbol_of
 

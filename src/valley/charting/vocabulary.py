@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from collections import Counter
 from dataclasses import dataclass
-from fractions import Fraction
 
 from valley.charting.functions import describe_function
+from valley.fraction import Fraction
 from valley.model.chart import Chart, ChartChord
 from valley.theory.chord import Chord
 from valley.theory.key import Key

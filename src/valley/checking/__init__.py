@@ -7,7 +7,6 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import replace
-from fractions import Fraction
 from functools import lru_cache
 
 from valley.arranging.reach import hand_named, key_range, keyboard_range
@@ -17,6 +16,7 @@ from valley.checking import lesson as lesson_checks
 from valley.checking import notes as notes_checks
 from valley.checking._grips import Room
 from valley.checking.finding import ERROR, NOTE, WARNING, Finding, Mend
+from valley.fraction import Fraction
 from valley.model.arrangement import Arrangement
 from valley.model.chart import Chart
 from valley.model.choices import Choices, gist_of

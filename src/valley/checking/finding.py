@@ -3,10 +3,10 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from fractions import Fraction
 from typing import Literal
 
 from valley.edits import Edit
+from valley.fraction import Fraction
 from valley.model.chart import Chart
 
 Severity = Literal["error", "warning", "note"]

@@ -3,11 +3,11 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterator
-from fractions import Fraction
 
 from valley.checking._grips import Room, each_grip, find_at, release, written_over
 from valley.checking.finding import ERROR, NOTE, WARNING, Finding, Mend, bar_at
 from valley.edits import ChangeGrip
+from valley.fraction import Fraction
 from valley.model.arrangement import Arrangement, Grip, PartArrangement
 from valley.model.chart import Chart, Part
 from valley.theory.naming import CONTRADICTS, judge_claim

@@ -3,13 +3,13 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from fractions import Fraction
 from itertools import pairwise
 
 from valley.arranging.styles import style_named
 from valley.arranging.tune import share_out
 from valley.checking._grips import Room, each_grip, find_at, release
 from valley.checking.finding import ERROR, NOTE, WARNING, Finding, Severity, bar_at
+from valley.fraction import Fraction
 from valley.model.arrangement import LEFT, RIGHT, Arrangement, PlayedNote
 from valley.model.chart import Chart
 

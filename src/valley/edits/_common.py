@@ -3,10 +3,10 @@
 from __future__ import annotations
 
 from dataclasses import replace
-from fractions import Fraction
 
 from valley.charting.parts import relate_parts
 from valley.errors import ParameterError
+from valley.fraction import Fraction
 from valley.model.chart import Chart, ChartChord
 from valley.theory.chord import Chord, parse_symbol
 from valley.theory.pitch import PitchName

@@ -7,10 +7,10 @@ from __future__ import annotations
 
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
-from fractions import Fraction
 from typing import ClassVar, Self
 
 from valley.errors import ParameterError
+from valley.fraction import Fraction
 from valley.model.chart import Chart, MelodyNote
 from valley.model.choices import Choices
 from valley.song.state import SongState

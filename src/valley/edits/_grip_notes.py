@@ -4,12 +4,12 @@ from __future__ import annotations
 
 from collections.abc import Callable, Sequence
 from dataclasses import replace
-from fractions import Fraction
 from typing import Literal
 
 from valley.arranging.passages import level_at
 from valley.edits.passages import check_keys, cut_out, hand_in, in_order, lay_in
 from valley.errors import ParameterError
+from valley.fraction import Fraction
 from valley.model.arrangement import HANDS, LEFT, RIGHT, Grip
 from valley.model.chart import MelodyNote
 from valley.model.choices import Choices

@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import replace
-from fractions import Fraction
 
 from valley.edits._edit import Place
+from valley.fraction import Fraction
 from valley.model.passage import Passage, WrittenNote
 
 _SHORTEST = Fraction(1, 64)

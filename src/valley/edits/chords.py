@@ -3,13 +3,13 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, replace
-from fractions import Fraction
 from typing import ClassVar, Literal, Self
 
 from valley.charting.places import say_place
 from valley.edits._common import check_step, chord_index, transpose_symbol, with_chords
 from valley.edits._edit import ChartEdit
 from valley.errors import ParameterError
+from valley.fraction import Fraction
 from valley.model.chart import Chart, ChartChord
 from valley.theory.chord import Chord, parse_symbol, symbol_of
 from valley.theory.pitch import parse_name

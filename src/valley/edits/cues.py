@@ -3,12 +3,12 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, replace
-from fractions import Fraction
 from typing import ClassVar, Literal
 
 from valley.charting.places import say_place
 from valley.edits._edit import ChartEdit
 from valley.errors import ParameterError
+from valley.fraction import Fraction
 from valley.model.chart import Chart, Cue
 
 LONGEST = 80  # letters: a line of text to find the place by, not a verse

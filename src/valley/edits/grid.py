@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
-from fractions import Fraction
 from statistics import median
 from typing import Literal, TypeVar
 
@@ -14,6 +13,7 @@ from valley.edits._edit import ChartEdit, Edit, Place
 from valley.edits._passages import move_passages
 from valley.edits._renumber import renumbered
 from valley.errors import ParameterError
+from valley.fraction import Fraction
 from valley.model.chart import MOST_BEATS, Chart, ChartChord, Cue, Grid, KeyArea, MelodyNote, MeterChange, Part
 from valley.model.choices import Choices, ChordPattern, GripChoice, LinkChoice
 from valley.song.state import SongState

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
-from fractions import Fraction
 from typing import ClassVar, Literal, Self
 
 from valley.arranging.arrange import arrange
@@ -13,6 +12,7 @@ from valley.arranging.reach import keyboard_range
 from valley.edits._edit import HandsEdit
 from valley.edits._grip_notes import change_notes, forget_notes
 from valley.errors import ParameterError
+from valley.fraction import Fraction
 from valley.model.arrangement import LEFT, RIGHT, Grip, HandNote
 from valley.model.chart import Chart, MelodyNote
 from valley.model.choices import MOST_KEYS, Choices, ChosenNote, GripChoice

@@ -4,12 +4,12 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
-from fractions import Fraction
 from typing import ClassVar, Literal
 
 from valley.arranging.links import KINDS
 from valley.edits._edit import HandsEdit
 from valley.errors import ParameterError
+from valley.fraction import Fraction
 from valley.model.chart import MelodyNote
 from valley.model.choices import Choices, LinkChoice
 from valley.song.state import SongState

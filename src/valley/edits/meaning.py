@@ -4,12 +4,12 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
-from fractions import Fraction
 from typing import ClassVar, Literal
 
 from valley.charting.places import say_place
 from valley.edits._edit import HandsEdit
 from valley.errors import ParameterError
+from valley.fraction import Fraction
 from valley.model.chart import MelodyNote
 from valley.model.choices import Choices, Meant, gist_of
 from valley.song.state import SongState

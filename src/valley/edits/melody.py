@@ -4,13 +4,13 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import dataclass, replace
-from fractions import Fraction
 from typing import ClassVar, Literal, Self
 
 from valley.charting.parts import relate_parts
 from valley.charting.places import say_place
 from valley.edits._edit import ChartEdit
 from valley.errors import ParameterError
+from valley.fraction import Fraction
 from valley.model.chart import Chart, MelodyNote
 from valley.model.rows import with_next
 from valley.theory.pitch import spell_midi

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
-from fractions import Fraction
 from typing import ClassVar, Literal, Self
 
 from valley.arranging.arrange import arrange
@@ -13,6 +12,7 @@ from valley.arranging.reach import keyboard_range
 from valley.charting.hand_text import read_hand
 from valley.edits._edit import HandsEdit
 from valley.errors import ParameterError
+from valley.fraction import Fraction
 from valley.model.arrangement import Arrangement
 from valley.model.chart import Chart, MelodyNote
 from valley.model.choices import Choices

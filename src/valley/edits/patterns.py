@@ -3,13 +3,13 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass, replace
-from fractions import Fraction
+from dataclasses import dataclass, field, replace
 from typing import ClassVar, Literal
 
 from valley.arranging.pattern_library import PATTERNS, pattern_named
 from valley.arranging.patterns import PatternError, check_pattern, make_form
 from valley.edits._edit import HandsEdit
+from valley.fraction import Fraction
 from valley.model.chart import MelodyNote
 from valley.model.choices import Choices, ChordPattern
 from valley.model.pattern import Pattern
@@ -46,7 +46,7 @@ class WritePattern(HandsEdit):
     meter: str = "4/4"
     left: str = ""
     right: str = ""
-    cell: Fraction = Fraction(0)
+    cell: Fraction = field(default_factory=Fraction)
     runs_on: bool | None = None
 
     def choose(self, song: SongState, played: Sequence[MelodyNote]) -> tuple[Choices, str]:

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
-from fractions import Fraction
 from typing import ClassVar, Literal, Self
 
 from valley.arranging.on_grid import set_on_grid
@@ -13,6 +12,7 @@ from valley.arranging.two_hands import Stroke, split_hands
 from valley.edits._edit import HandsEdit
 from valley.edits.passages import check_keys, lay_in
 from valley.errors import ParameterError
+from valley.fraction import Fraction
 from valley.model._rules import require, require_key
 from valley.model.arrangement import HANDS
 from valley.model.chart import MelodyNote

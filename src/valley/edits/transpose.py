@@ -4,13 +4,13 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
-from fractions import Fraction
 from typing import Literal
 
 from valley.charting.transpose import FURTHEST, fifths_between, transpose_chart
 from valley.edits._edit import Edit
 from valley.edits.passages import hand_in
 from valley.errors import ParameterError
+from valley.fraction import Fraction
 from valley.lesson.proof import rename_notes
 from valley.model.arrangement import HANDS
 from valley.model.chart import MelodyNote

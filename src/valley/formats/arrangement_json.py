@@ -3,11 +3,11 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from fractions import Fraction
 from typing import Any
 
 from valley.errors import FormatError, ValleyError
 from valley.formats._codec import from_plain, open_document, to_plain
+from valley.fraction import Fraction
 from valley.model.arrangement import Arrangement, Grip, HandNote, Link, PartArrangement, Pedal, PlayedNote
 from valley.model.saying import Saying, own_words
 from valley.theory.chord import Chord, parse_harte

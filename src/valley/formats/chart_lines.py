@@ -17,12 +17,12 @@ from __future__ import annotations
 import re
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, replace
-from fractions import Fraction
 from itertools import groupby, pairwise
 from typing import Final
 
 from valley.charting.hand_text import beat_of_count_one, count_of_place, place_of_count, read_hand, write_hand
 from valley.errors import FormatError, ValleyError
+from valley.fraction import Fraction
 from valley.model.arrangement import LEFT, RIGHT
 from valley.model.chart import Chart, Cue, Grid, MelodyNote
 from valley.model.passage import Passage, WrittenNote

@@ -16,10 +16,10 @@ from __future__ import annotations
 import re
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, field, replace
-from fractions import Fraction
 
 from valley.errors import FormatError, ValleyError
 from valley.formats.chart_lines import Cell, cells_of, is_line, read_cues, read_passages, read_tune, write_lines
+from valley.fraction import Fraction
 from valley.model.chart import Chart, ChartChord, Grid, KeyArea, MeterChange, Part
 from valley.model.passage import Passage
 from valley.theory.amounts import read_amount

@@ -4,10 +4,10 @@ from __future__ import annotations
 
 import csv
 import io
-from fractions import Fraction
 
 from valley.errors import FormatError, ValleyError
 from valley.formats.chord_chart import guess_key
+from valley.fraction import Fraction
 from valley.model.chart import Chart, ChartChord, Grid, KeyArea, Part
 from valley.theory.amounts import read_amount
 from valley.theory.chord import NO_CHORD, parse_symbol

@@ -9,11 +9,11 @@ from __future__ import annotations
 import json
 import math
 from collections.abc import Iterable
-from fractions import Fraction
 from typing import Any, Final
 
 from valley.errors import FormatError
 from valley.formats.chord_chart import guess_key
+from valley.fraction import Fraction
 from valley.model.chart import Chart, ChartChord, Grid, Part
 from valley.theory.chord import parse_harte
 

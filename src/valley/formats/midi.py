@@ -4,13 +4,13 @@ from __future__ import annotations
 
 import io
 from collections.abc import Sequence
-from fractions import Fraction
 from pathlib import Path
 from typing import Final
 
 import mido
 
 from valley.formats._codec import save_bytes
+from valley.fraction import Fraction
 from valley.model.arrangement import LEFT, RIGHT, Arrangement, Pedal, PlayedNote
 from valley.model.chart import Chart
 from valley.theory.meter import Meter

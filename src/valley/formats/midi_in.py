@@ -6,7 +6,6 @@ import io
 import statistics
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, field, replace
-from fractions import Fraction
 from itertools import groupby
 from typing import Any, Final
 
@@ -15,6 +14,7 @@ import mido
 from valley.errors import FormatError
 from valley.formats.midi import TUNE
 from valley.formats.score_in import known_meters, one_line
+from valley.fraction import Fraction
 from valley.model.arrangement import LEFT, RIGHT
 from valley.model.score import Score, ScoreNote
 

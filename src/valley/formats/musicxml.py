@@ -4,13 +4,13 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
-from fractions import Fraction
 from pathlib import Path
 from typing import Any
 
 from valley.formats._codec import save_bytes
 from valley.formats.harmony import write_kind
 from valley.formats.repeats import Fold, find_folds
+from valley.fraction import Fraction
 from valley.model.arrangement import LEFT, RIGHT, Arrangement, Pedal, PlayedNote
 from valley.model.chart import Chart, ChartChord, Grid
 from valley.theory.pitch import parse_pitch
@@ -109,13 +109,13 @@ def _open_bar(measure: Any, chart: Chart, bar: int, hand: str, signature: int | 
     if bar == first:
         measure.clef = clef.TrebleClef() if hand == RIGHT else clef.BassClef()
         if bar == 0:
-            measure.paddingLeft = (meter.beats - grid.pickup) * meter.quarters_per_beat
+            measure.paddingLeft = _offset((meter.beats - grid.pickup) * meter.quarters_per_beat)
         if hand == RIGHT and chart.bpm:
             mark = tempo.MetronomeMark(number=round(chart.bpm), referent=float(meter.quarters_per_beat))
             mark.placement = "above"
             measure.insert(0, mark)
     if bar and (missing := meter.beats - _bar_length(grid, bar)) > 0:
-        measure.paddingRight = missing * meter.quarters_per_beat  # a change of metre cuts the bar short
+        measure.paddingRight = _offset(missing * meter.quarters_per_beat)  # a change of metre cuts the bar short
     at = chart.key_at(grid.bar_start(bar))
     if at.signature != signature:
         measure.keySignature = key.KeySignature(at.signature)
@@ -133,7 +133,7 @@ def _write_above(measure: Any, chart: Chart, times: Sequence[int]) -> None:
         measure.insert(0, expressions.RehearsalMark(", ".join(f"{p.number} {p.name}".strip() for p in (marks[b] for b in times if b in marks))))
     for chord in chart.chords:
         if start <= chord.start < start + length:
-            _insert_symbol(measure, chord, (chord.start - start) * quarter)
+            _insert_symbol(measure, chord, _offset((chord.start - start) * quarter))
 
 
 def _write_cues(measure: Any, chart: Chart, times: Sequence[int]) -> None:
@@ -143,7 +143,7 @@ def _write_cues(measure: Any, chart: Chart, times: Sequence[int]) -> None:
     for verse, begin in enumerate((grid.bar_start(b) for b in times), 1):
         for cue in chart.cues:
             if begin <= cue.start < begin + length:
-                _insert_cue(measure, cue.text, (cue.start - begin) * quarter, verse)
+                _insert_cue(measure, cue.text, _offset((cue.start - begin) * quarter), verse)
 
 
 def _fill_bar(measure: Any, chart: Chart, bar: int, notes: Sequence[PlayedNote]) -> None:
@@ -186,14 +186,14 @@ def _fill_voice(into: Any, pieces: Sequence[_Slice], length: Fraction, quarter: 
     for piece in (*pieces, None):
         begin = piece.start if piece else length
         if begin > now:
-            into.insert(now * quarter, note.Rest(quarterLength=(begin - now) * quarter))
+            into.insert(_offset(now * quarter), note.Rest(quarterLength=_offset((begin - now) * quarter)))
         if piece:
             for grace in graces:
                 if grace.start - start == begin:
                     small = note.Note(pitch.Pitch(_m21_name(grace.pitch)), quarterLength=0.5).getGrace()
                     small.priority = -1
-                    into.insert(begin * quarter, small)
-            into.insert(begin * quarter, _element(piece, quarter))
+                    into.insert(_offset(begin * quarter), small)
+            into.insert(_offset(begin * quarter), _element(piece, quarter))
             now = max(now, begin + piece.duration)
 
 
@@ -212,7 +212,7 @@ def _mark_folds(staff: Any, folds: Sequence[Fold]) -> None:
                 staff.insert(0, bracket)
 
 
-def _insert_cue(measure: Any, text: str, offset: Fraction, verse: int = 1) -> None:
+def _insert_cue(measure: Any, text: str, offset: float, verse: int = 1) -> None:
     """The creator's cue word: under the note that begins there, else as words above the staff; ``verse`` 2 is that of the second time."""
     from music21 import expressions, harmony
 
@@ -246,7 +246,7 @@ def _element(piece: _Slice, quarter: Fraction) -> Any:
 
     pitches = [pitch.Pitch(_m21_name(n.pitch)) for n in piece.notes]
     element: Any = note.Note(pitches[0]) if len(pitches) == 1 else chord.Chord(pitches)
-    element.quarterLength = piece.duration * quarter
+    element.quarterLength = _offset(piece.duration * quarter)
     if not piece.tied_in:
         fingers = [n.finger for n in piece.notes if n.finger is not None]
         if len(fingers) == len(piece.notes):
@@ -258,13 +258,20 @@ def _element(piece: _Slice, quarter: Fraction) -> Any:
     return element
 
 
+def _offset(quarters: Fraction) -> float:
+    """Quarters as music21 counts them: a float, or the standard library's fraction where no float is exact."""
+    from music21.common import opFrac
+
+    return opFrac(float(quarters))
+
+
 def _m21_name(text: str) -> str:
     """music21 writes flats as "-", so that Bb2 is B-2."""
     name, midi = parse_pitch(text)
     return f"{str(name).replace('b', '-')}{name.octave_of(midi)}"
 
 
-def _insert_symbol(measure: Any, place: ChartChord, offset: Fraction) -> None:
+def _insert_symbol(measure: Any, place: ChartChord, offset: float) -> None:
     from music21 import harmony
 
     chord = place.chord

@@ -7,7 +7,6 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterable
 from dataclasses import replace
-from fractions import Fraction
 from typing import Any
 
 from valley.errors import ValleyError
@@ -15,6 +14,7 @@ from valley.formats.chart_json import CHART_FORMAT, read_chart
 from valley.formats.choices_json import FORMAT as CHOICES_FORMAT
 from valley.formats.choices_json import TEACHING_FORMAT, read_choices, read_teaching
 from valley.formats.song_json import dump_song
+from valley.fraction import Fraction
 from valley.model.chart import KINSHIPS, Chart
 from valley.model.choices import Choices
 from valley.model.lesson import Settings, Teaching

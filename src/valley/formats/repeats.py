@@ -9,9 +9,9 @@ from __future__ import annotations
 from collections import defaultdict
 from collections.abc import Hashable
 from dataclasses import dataclass
-from fractions import Fraction
 from typing import Final
 
+from valley.fraction import Fraction
 from valley.model.arrangement import Arrangement
 from valley.model.chart import Chart
 

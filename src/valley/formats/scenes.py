@@ -4,12 +4,12 @@ from __future__ import annotations
 
 from bisect import bisect_right
 from collections.abc import Callable
-from fractions import Fraction
 
 from valley.arranging.reach import key_range
 from valley.arranging.sounding import sounding_end
 from valley.formats.keyboard_svg import picture_range
 from valley.formats.stage import Lit, Scene
+from valley.fraction import Fraction
 from valley.model.arrangement import PlayedNote
 from valley.model.saying import Sound, say
 from valley.phrases import Words

@@ -8,11 +8,11 @@ import zipfile
 import zlib
 from collections.abc import Sequence
 from dataclasses import replace
-from fractions import Fraction
 from typing import Any
 
 from valley.errors import FormatError
 from valley.formats.harmony import Step, read_kind
+from valley.fraction import Fraction
 from valley.model.arrangement import LEFT, RIGHT
 from valley.model.score import Score, ScoreNote
 from valley.theory.chord import NO_CHORD, Chord, bass_interval

@@ -8,11 +8,11 @@ from __future__ import annotations
 import re
 from collections.abc import Iterator
 from dataclasses import dataclass
-from fractions import Fraction
 from typing import Final
 
 from valley.formats.keyboard_svg import COLOURS, GROUND, INK, LINE, draw_keys, escape_xml, find_mark, measure_keys, picture_range, pretty
 from valley.formats.stage import QUIET, SANS, SERIF, SHAPES
+from valley.fraction import Fraction
 from valley.model._rules import require_one_of
 from valley.model.arrangement import HANDS, LEFT, RIGHT, Grip, HandNote
 from valley.model.chart import Part

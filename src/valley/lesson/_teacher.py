@@ -5,10 +5,10 @@ from __future__ import annotations
 from collections import defaultdict
 from collections.abc import Sequence
 from dataclasses import dataclass, field
-from fractions import Fraction
 from functools import cached_property
 from typing import Literal
 
+from valley.fraction import Fraction
 from valley.lesson.telling.hand_bars import bars_of
 from valley.lesson.telling.memory import Memory
 from valley.lesson.telling.tell_bars import HandTold

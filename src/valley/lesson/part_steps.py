@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Container, Iterator, Sequence
 from dataclasses import replace
-from fractions import Fraction
 
+from valley.fraction import Fraction
 from valley.lesson._teacher import Teacher, line
 from valley.lesson.telling.hand_bars import bars_of, merged
 from valley.lesson.telling.progression import tell_progression

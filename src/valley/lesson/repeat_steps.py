@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import replace
-from fractions import Fraction
 
+from valley.fraction import Fraction
 from valley.lesson._teacher import Teacher, line, pitches
 from valley.lesson.part_steps import base_step, introduce, name_part, progression_line, titled
 from valley.lesson.telling.hand_bars import Bar

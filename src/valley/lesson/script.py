@@ -7,9 +7,9 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import replace
-from fractions import Fraction
 from itertools import pairwise
 
+from valley.fraction import Fraction
 from valley.lesson._teacher import Teacher, line, pitches
 from valley.lesson.joints import Joints
 from valley.lesson.leads import Leads

@@ -3,12 +3,13 @@
 from __future__ import annotations
 
 from collections.abc import Collection, Iterable
-from fractions import Fraction
 from itertools import pairwise
 from math import isfinite
+from numbers import Rational
 from typing import Annotated, Any
 
 from valley.errors import ParameterError
+from valley.fraction import Fraction
 from valley.theory.chord import Chord, label_of, parse_harte
 
 LOWEST_KEY, HIGHEST_KEY = 0, 127  # MIDI's; a piano's own range is the keyboard's matter
@@ -17,7 +18,7 @@ LOWEST_KEY, HIGHEST_KEY = 0, 127  # MIDI's; a piano's own range is the keyboard'
 def require(fits: bool, name: str, value: object, must: str) -> None:
     """Refuse a value: ``name=value must …``."""
     if not fits:
-        raise ParameterError(f"{name}={value if isinstance(value, Fraction) else repr(value)} must {must}")
+        raise ParameterError(f"{name}={value if isinstance(value, Rational) else repr(value)} must {must}")
 
 
 def require_one_of(name: str, value: object, known: Collection[object]) -> None:

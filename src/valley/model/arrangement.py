@@ -3,10 +3,10 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from fractions import Fraction
 from functools import cached_property
 
 from valley.errors import ParameterError
+from valley.fraction import Fraction
 from valley.model.saying import Saying
 from valley.theory.chord import Chord
 

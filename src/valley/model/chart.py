@@ -9,11 +9,11 @@ from __future__ import annotations
 from bisect import bisect_left, bisect_right
 from collections.abc import Sequence
 from dataclasses import dataclass, field, replace
-from fractions import Fraction
 from functools import cached_property
 from itertools import pairwise
 
 from valley.errors import ParameterError
+from valley.fraction import Fraction
 from valley.model._rules import (
     MaybeChord,
     require,

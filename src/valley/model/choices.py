@@ -4,9 +4,9 @@ from __future__ import annotations
 
 import re
 from dataclasses import dataclass
-from fractions import Fraction
 from itertools import pairwise, product
 
+from valley.fraction import Fraction
 from valley.model._rules import MaybeChord, require, require_ascending, require_key, require_one_of
 from valley.model.passage import LEVELS, Passage
 from valley.model.pattern import Pattern

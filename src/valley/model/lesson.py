@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, field
-from fractions import Fraction
 from typing import Literal
 
+from valley.fraction import Fraction
 from valley.model._rules import require, require_finite, require_one_of
 from valley.model.saying import Saying, own_words
 from valley.model.schools import Schools

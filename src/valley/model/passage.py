@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from fractions import Fraction
 from functools import cached_property
 
+from valley.fraction import Fraction
 from valley.model._rules import require, require_key, require_one_of, require_span
 from valley.theory.pitch import parse_pitch
 

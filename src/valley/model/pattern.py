@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from fractions import Fraction
+
+from valley.fraction import Fraction
 
 
 @dataclass(frozen=True)

@@ -6,8 +6,8 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from fractions import Fraction
 
+from valley.fraction import Fraction
 from valley.model._rules import MaybeChord
 
 _LETTERS = {0: 0, 3: 2, 4: 2, 5: 3, 7: 4, 8: 5, 9: 5, 10: 6, 11: 6}  # half steps of an interval, and by how many letters it goes

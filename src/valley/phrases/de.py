@@ -2,8 +2,7 @@
 
 from __future__ import annotations
 
-from fractions import Fraction
-
+from valley.fraction import Fraction
 from valley.phrases.grammar import Grammar
 
 GRAMMAR = Grammar(

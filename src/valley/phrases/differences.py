@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from fractions import Fraction
 
+from valley.fraction import Fraction
 from valley.model.chart import Difference
 from valley.model.saying import Amount, Chords, Numbers, Saying, Several, say
 from valley.phrases.words import Words

@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, field
-from fractions import Fraction
+
+from valley.fraction import Fraction
 
 PHRASES_OF = Mapping[str, tuple[str, ...]]
 

@@ -11,7 +11,6 @@ from __future__ import annotations
 import io
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass, replace
-from fractions import Fraction
 from pathlib import Path
 from typing import Any, Final
 
@@ -24,6 +23,7 @@ from valley.errors import ParameterError
 from valley.formats.engraving import dump_pngs
 from valley.formats.scenes import filmed_range, part_places, set_scenes
 from valley.formats.stage import SHAPES, USUAL, Box, Scene, Stage
+from valley.fraction import Fraction
 from valley.model._rules import require, require_one_of
 from valley.pipeline.practice import Track, lead_of, render_track
 from valley.song.work import Work

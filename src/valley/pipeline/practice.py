@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import io
 from dataclasses import dataclass
-from fractions import Fraction
 from typing import Final
 
 import av
@@ -14,6 +13,7 @@ from valley.arranging.sounding import sounding_end
 from valley.audio.loudness import bring_to
 from valley.audio.piano import RATE, Floats, Stroke, click, play
 from valley.errors import ParameterError
+from valley.fraction import Fraction
 from valley.model._rules import require, require_one_of
 from valley.model.arrangement import LEFT, RIGHT, Arrangement, PlayedNote
 from valley.model.chart import Chart

@@ -9,7 +9,6 @@ from __future__ import annotations
 import base64
 import html
 import json
-from fractions import Fraction
 from pathlib import Path
 from typing import Final
 
@@ -17,6 +16,7 @@ from valley.formats.engraving import FONTS, engrave
 from valley.formats.keyboard_svg import draw_keys, find_mark, measure_keys, pretty
 from valley.formats.musicxml import dump_musicxml
 from valley.formats.scenes import filmed_range, set_scenes
+from valley.fraction import Fraction
 from valley.model.arrangement import HandNote
 from valley.model.saying import KeyName, Pitches, Sound, say
 from valley.phrases import Words

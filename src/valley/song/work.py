@@ -4,12 +4,12 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
-from fractions import Fraction
 from functools import cached_property
 
 from valley.arranging.arrange import arrange
 from valley.arranging.pattern_library import PATTERNS
 from valley.errors import ValleyError
+from valley.fraction import Fraction
 from valley.lesson.overlay import lay_over
 from valley.lesson.script import build_lesson
 from valley.model.arrangement import Arrangement

@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 import re
-from fractions import Fraction
 
 from valley.errors import FormatError
+from valley.fraction import Fraction
 
 _AMOUNT = re.compile(r"\s*(-?\d{1,7}(?:\.\d{1,9}|/\d{1,6})?)\s*")
 # A number with a power of ten behind it that no piece of music needs, alone or as a whole text.

@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from fractions import Fraction
 
 from valley.errors import FormatError
+from valley.fraction import Fraction
 
 # Beats of a bar, the length of one beat in quarter notes, parts of a beat, and how the beats fall into groups. In compound time the beat is dotted;
 # in odd eighths (5/8, 7/8) and in 3/8 it is the eighth.

@@ -1,10 +1,9 @@
 """A bar seen close, made ready to show: what each hand plays in it, as notes and as it is typed."""
 
-from fractions import Fraction
-
 from valley.arranging.passages import Placed, home_of, level_of, place_passages
 from valley.charting.hand_text import write_hand
 from valley.edits.passages import bar_span, notes_in
+from valley.fraction import Fraction
 from valley.model.arrangement import HANDS
 from valley.song import Work
 from valley_web.lessons.api.schemas import BarCloseOut, BarNoteOut, HandBarOut

@@ -1,7 +1,6 @@
 """Arrangements made ready to show."""
 
 from collections.abc import Sequence
-from fractions import Fraction
 
 from valley.arranging.pattern_library import PATTERNS
 from valley.arranging.patterns import all_forms, count_form, write_slots
@@ -9,6 +8,7 @@ from valley.arranging.reach import hand_named, key_range, keyboard_range, white_
 from valley.arranging.sounding import sounding_end
 from valley.checking import Finding, closed_findings
 from valley.edits import MeanThis
+from valley.fraction import Fraction
 from valley.lesson.moves import describe_move
 from valley.lesson.plan import plan_lessons, time_parts
 from valley.lesson.script import LADDER

@@ -2,7 +2,6 @@
 
 from collections.abc import Sequence
 from dataclasses import replace
-from fractions import Fraction
 from functools import lru_cache
 
 from valley.arranging.arrange import list_candidates
@@ -14,6 +13,7 @@ from valley.formats.captions_in import Transcript, read_transcript
 from valley.formats.engraving import engrave
 from valley.formats.musicxml import dump_musicxml
 from valley.formats.stage import SHAPES
+from valley.fraction import Fraction
 from valley.lesson.proof import Claim, read_proof
 from valley.model.arrangement import Arrangement, Grip
 from valley.pipeline.handouts import Handout, handout_named, make_frames, make_stills, make_zip

@@ -1,7 +1,6 @@
 """What hands play: geometry, every style on every chord, and properties over random charts."""
 
 from dataclasses import replace
-from fractions import Fraction as F
 from typing import Any
 
 import pytest
@@ -14,6 +13,7 @@ from valley.arranging.reach import HANDS, KEYBOARDS, Hand, hand_named, key_place
 from valley.arranging.styles import EASIER, FULLER, LEVELS, STANDARD, STYLES, Limits, Moment, Shape, style_named
 from valley.arranging.voicing import Weights, choose_shapes, pool_shapes, rate_shape, weigh
 from valley.errors import ParameterError
+from valley.fraction import Fraction as F
 from valley.model.arrangement import LEFT, RIGHT, Grip, HandNote, PartArrangement
 from valley.model.chart import Chart, KeyArea, MelodyNote
 from valley.model.choices import Choices, ChosenNote, GripChoice, PartChoice

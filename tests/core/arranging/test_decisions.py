@@ -1,7 +1,6 @@
 """Reasons for the logbook are measured: each holds where it is given, and none is given where nothing got better."""
 
 from dataclasses import replace
-from fractions import Fraction as F
 
 import pytest
 from hypothesis import given, settings
@@ -12,6 +11,7 @@ from valley.arranging.arrange import arrange
 from valley.arranging.decisions import explain_change, find_changed
 from valley.edits import ChangeGrip, Edit, SetChord, SetHands, TakeLink
 from valley.formats.chord_chart import parse_chord_chart
+from valley.fraction import Fraction as F
 from valley.model.arrangement import Arrangement
 from valley.model.chart import Chart, Reading
 from valley.model.choices import Choices

@@ -1,7 +1,6 @@
 """What the creator writes or sets is law: it sounds as it was written, where it holds and nowhere else; the rest goes round it."""
 
 from dataclasses import replace
-from fractions import Fraction as F
 
 import pytest
 from hypothesis import HealthCheck, assume, given, settings
@@ -15,6 +14,7 @@ from valley.arranging.styles import STYLES
 from valley.arranging.views import view_grips
 from valley.edits import WritePassage, apply_edit
 from valley.errors import ParameterError, ValleyError
+from valley.fraction import Fraction as F
 from valley.model.arrangement import Arrangement, PlayedNote
 from valley.model.choices import Choices, ChosenNote, GripChoice, PartChoice
 from valley.model.passage import Passage, WrittenNote

@@ -1,6 +1,5 @@
 """Patterns: exact arithmetic in every metre. Links: they fit the room they are given."""
 
-from fractions import Fraction as F
 from typing import Any
 
 import pytest
@@ -12,6 +11,7 @@ from valley.arranging.links import KINDS
 from valley.arranging.pattern_library import PATTERNS, pattern_named
 from valley.arranging.patterns import PatternError, all_forms, check_form, check_pattern, count_form, fit_form, form_for, make_form, read_slots, write_slots
 from valley.errors import FormatError
+from valley.fraction import Fraction as F
 from valley.model.arrangement import LEFT, RIGHT
 from valley.model.chart import Chart
 from valley.model.choices import Choices, ChordPattern, LinkChoice, PartChoice

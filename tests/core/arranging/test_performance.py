@@ -2,7 +2,6 @@
 
 import random
 from dataclasses import replace
-from fractions import Fraction as F
 
 import pytest
 
@@ -16,6 +15,7 @@ from valley.errors import FormatError, ParameterError
 from valley.formats.chord_chart import parse_chord_chart
 from valley.formats.midi import dump_midi
 from valley.formats.midi_in import read_midi
+from valley.fraction import Fraction as F
 from valley.model.choices import Choices
 from valley.model.score import ScoreNote
 
@@ -25,7 +25,10 @@ ARRANGED = arrange(CHART, CHOICES)
 NOTES = [n for part in ARRANGED.parts for n in part.notes if not n.grace]
 
 
-def play(speed: F = F(1), shift: F = F(0), jitter: int = 0, seed: int = 1) -> list[ScoreNote]:
+ONE, NONE = F(1), F(0)
+
+
+def play(speed: F = ONE, shift: F = NONE, jitter: int = 0, seed: int = 1) -> list[ScoreNote]:
     rng = random.Random(seed)
     return [ScoreNote(n.start * speed + shift + F(rng.randint(0, jitter), 48), n.duration * speed, n.midi, n.hand) for n in NOTES]
 

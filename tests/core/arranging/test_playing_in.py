@@ -1,6 +1,5 @@
 """A pass that is played in: counts are found again, keys go to the hand that played them."""
 
-from fractions import Fraction as F
 from random import Random
 
 import pytest
@@ -14,6 +13,7 @@ from valley.arranging.styles import STYLES
 from valley.arranging.two_hands import Stroke, split_hands
 from valley.edits import PlayedKey, TakePass, apply_edit
 from valley.errors import ParameterError
+from valley.fraction import Fraction as F
 from valley.model.chart import MelodyNote
 from valley.model.choices import Choices
 from valley.song import SongState, Work

@@ -1,12 +1,12 @@
 """Heard times on the grid."""
 
 from dataclasses import replace
-from fractions import Fraction as F
 
 import pytest
 
 from valley.charting.from_hearing import make_chart
 from valley.errors import ParameterError
+from valley.fraction import Fraction as F
 from valley.model.hearing import HeardChord, HeardNote, Hearing, KeyRegion, Reading, Section
 
 BEATS = tuple(0.3 + 0.5 * i for i in range(34))

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import io
-from fractions import Fraction as F
 
 import mido
 import pytest
@@ -12,6 +11,7 @@ from valley.charting.from_score import chart_score
 from valley.errors import FormatError
 from valley.formats.midi_in import read_midi
 from valley.formats.score_in import read_musicxml
+from valley.fraction import Fraction as F
 from valley.model.chart import Chart
 from valley.model.score import Score, ScoreNote
 from valley.pipeline.readers import read_any_song

@@ -1,7 +1,6 @@
 """Counts and notes as a teacher says them: read exactly, written so that they read the same again, refused with their place."""
 
 from dataclasses import replace
-from fractions import Fraction as F
 
 import pytest
 from hypothesis import given
@@ -11,6 +10,7 @@ from tests.charts import chart_of
 from tests.songs import written_notes
 from valley.charting.hand_text import count_of_place, place_of_count, read_hand, write_hand
 from valley.errors import FormatError
+from valley.fraction import Fraction as F
 from valley.model.chart import Grid
 from valley.model.passage import WrittenNote
 from valley.theory.meter import SUPPORTED, Meter

@@ -1,13 +1,12 @@
 """Repeats in words; functions in plain words."""
 
-from fractions import Fraction as F
-
 import pytest
 from hypothesis import given
 
 from tests.charts import C_MAJOR, chart_of, random_charts
 from valley.charting.functions import describe_function
 from valley.errors import ParameterError
+from valley.fraction import Fraction as F
 from valley.model.chart import Chart, ChartChord, Grid, KeyArea
 from valley.phrases.differences import say_differences
 from valley.theory.chord import parse_harte, symbol_of

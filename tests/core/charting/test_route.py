@@ -1,13 +1,12 @@
 """Suggested repeats, vocabulary by key, plans of lessons."""
 
-from fractions import Fraction as F
-
 import pytest
 
 from tests.charts import chart_of, correct
 from valley.charting.route import suggest_repeats
 from valley.charting.vocabulary import common_notes, explain_unusual, list_vocabulary
 from valley.edits import SetKey
+from valley.fraction import Fraction as F
 from valley.phrases.differences import say_differences
 from valley.theory.chord import parse_harte, parse_symbol
 from valley.theory.key import Key

@@ -1,13 +1,13 @@
 """Comparing two versions of a chart, and listening again under corrections."""
 
 from dataclasses import replace
-from fractions import Fraction as F
 
 from tests.charts import chart_of, correct
 from valley.charting.compare import compare_charts
 from valley.charting.from_hearing import make_chart
 from valley.charting.relisten import listen_again
 from valley.edits import AddNote, MarkRepeat, NudgeBeat, RenamePart, RenameSong, SetChord, SetCue, SetKey, SetMeter
+from valley.fraction import Fraction as F
 from valley.model.hearing import HeardChord, HeardNote, Hearing, KeyRegion, Reading, Section
 
 VERSE = ["C", "Am", "F", "G"]

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import json
 from dataclasses import replace
-from fractions import Fraction as F
 
 import pytest
 from hypothesis import HealthCheck, assume, given, settings
@@ -19,6 +18,7 @@ from valley.checking.notes import CHECKS as NOTES_CHECKS
 from valley.edits import apply_edit
 from valley.errors import ValleyError
 from valley.formats.edit_json import dump_edit, read_edit
+from valley.fraction import Fraction as F
 from valley.model.choices import Choices, ChosenNote, GripChoice
 from valley.song import SongState, Work
 

@@ -1,13 +1,12 @@
 """Checks of the notes as they sound, and findings that the creator means as they are."""
 
-from fractions import Fraction as F
-
 import pytest
 
 from tests.charts import chart_of
 from valley.checking import Finding, check_song, closed_findings
 from valley.edits import Edit, MeanThis, SetHands, WritePassage, apply_edit
 from valley.errors import ParameterError
+from valley.fraction import Fraction as F
 from valley.model.choices import Choices, gist_of
 from valley.model.passage import Passage, WrittenNote
 from valley.song import SongState, Work

@@ -5,7 +5,6 @@ from __future__ import annotations
 
 import json
 from collections.abc import Callable
-from fractions import Fraction as F
 from typing import Any, get_args
 
 import pytest
@@ -69,6 +68,7 @@ from valley.edits import (
 from valley.errors import ParameterError, ValleyError
 from valley.formats.edit_json import dump_edit, read_edit
 from valley.formats.song_json import dump_song, read_song
+from valley.fraction import Fraction as F
 from valley.song import SongState, Work
 from valley.theory.meter import SUPPORTED
 

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from dataclasses import replace
-from fractions import Fraction as F
 from typing import Any
 
 import pytest
@@ -50,6 +49,7 @@ from valley.edits import (
     apply_edit,
 )
 from valley.errors import FormatError, ParameterError, ValleyError
+from valley.fraction import Fraction as F
 from valley.model.chart import Chart, ChartChord, Grid, KeyArea
 from valley.model.hearing import Reading
 from valley.phrases.differences import say_differences

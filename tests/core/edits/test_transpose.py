@@ -1,7 +1,6 @@
 """A song in another key: everything in it goes along, and comes back as it was."""
 
 from dataclasses import replace
-from fractions import Fraction as F
 
 import pytest
 from hypothesis import given, settings
@@ -16,6 +15,7 @@ from valley.charting.transpose import transpose_chart
 from valley.edits import TransposeSong, apply_edit
 from valley.errors import ParameterError
 from valley.formats.chord_chart import parse_chord_chart
+from valley.fraction import Fraction as F
 from valley.lesson.proof import rename_notes
 from valley.model.chart import Chart
 from valley.model.choices import Choices, ChosenNote, GripChoice

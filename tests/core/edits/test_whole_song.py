@@ -1,10 +1,10 @@
 """What hangs on a song's parts and beats goes along when they change."""
 
 from dataclasses import replace
-from fractions import Fraction as F
 
 from tests.charts import C_MAJOR, chart_of
 from valley.edits import ChangeGrip, DoubleTempo, HalveTempo, MergePart, SetBarOne, SplitPart, apply_edit
+from valley.fraction import Fraction as F
 from valley.model.choices import Choices, ChordPattern, ChosenNote, GripChoice, LinkChoice, PartChoice
 from valley.model.lesson import Settings, StepEdit, Teaching
 from valley.song import SongState

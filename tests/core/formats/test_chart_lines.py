@@ -1,7 +1,5 @@
 """A whole two-handed lesson as text: hands, tune and cue words under the bars."""
 
-from fractions import Fraction as F
-
 import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
@@ -10,6 +8,7 @@ from tests.songs import charts_in_parts, random_passages
 from valley.arranging.arrange import arrange
 from valley.errors import FormatError
 from valley.formats.chord_chart import dump_chord_chart, parse_chord_chart, parse_song_chart
+from valley.fraction import Fraction as F
 from valley.model.chart import Chart, Cue
 from valley.model.choices import Choices
 from valley.model.passage import Passage

@@ -1,13 +1,12 @@
 """Chord charts as text: what is read, what is refused, and that writing and reading agree."""
 
-from fractions import Fraction as F
-
 import pytest
 from hypothesis import given
 
 from tests.charts import random_charts
 from valley.errors import FormatError
 from valley.formats.chord_chart import dump_chord_chart, parse_chord_chart
+from valley.fraction import Fraction as F
 from valley.model.chart import Chart
 from valley.phrases.differences import say_differences
 from valley.pipeline.readers import mark_repeats

@@ -2,7 +2,6 @@
 
 import io
 import json
-from fractions import Fraction as F
 from pathlib import Path
 
 import mido
@@ -23,6 +22,7 @@ from valley.formats.hearing_json import dump_hearing, load_hearing, read_hearing
 from valley.formats.lesson_text import dump_lesson_text
 from valley.formats.midi import dump_midi
 from valley.formats.musicxml import dump_musicxml
+from valley.fraction import Fraction as F
 from valley.lesson.script import build_lesson
 from valley.model.arrangement import LEFT
 from valley.model.chart import Chart

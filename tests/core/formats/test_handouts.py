@@ -6,7 +6,6 @@ import json
 import re
 import zipfile
 from dataclasses import replace
-from fractions import Fraction as F
 from pathlib import Path
 
 import mido
@@ -27,6 +26,7 @@ from valley.formats.midi import dump_midi
 from valley.formats.midi_in import read_midi, split_hands
 from valley.formats.musicxml import dump_musicxml
 from valley.formats.score_in import read_musicxml
+from valley.fraction import Fraction as F
 from valley.model.chart import Chart, Cue
 from valley.model.choices import Choices
 from valley.model.lesson import StepEdit

@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from fractions import Fraction as F
-
 import pytest
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
@@ -13,6 +11,7 @@ from tests.songs import written_notes
 from valley.arranging.arrange import arrange
 from valley.formats.musicxml import dump_musicxml
 from valley.formats.score_in import read_musicxml
+from valley.fraction import Fraction as F
 from valley.model.choices import Choices
 from valley.model.passage import Passage
 from valley.model.score import Score

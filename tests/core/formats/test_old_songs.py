@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from fractions import Fraction as F
 from typing import Any
 
 import pytest
@@ -11,6 +10,7 @@ from tests.core.model.test_construction import old_chart
 from valley.errors import FormatError
 from valley.formats.old_songs import fold_song
 from valley.formats.song_json import read_song
+from valley.fraction import Fraction as F
 
 CHOICES: dict[str, Any] = {
     "format": "valley-choices",

@@ -1,7 +1,6 @@
 """The pedal and held keys are real: in the MIDI file, on paper, and where no pedal is pressed in the fingers."""
 
 import io
-from fractions import Fraction as F
 
 import mido
 
@@ -10,6 +9,7 @@ from valley.arranging.arrange import arrange
 from valley.arranging.sounding import sounding_end
 from valley.formats.midi import dump_midi
 from valley.formats.musicxml import dump_musicxml
+from valley.fraction import Fraction as F
 from valley.model.choices import Choices
 
 CHART = chart_of(["C", "F"])

@@ -3,7 +3,6 @@
 import io
 import re
 from dataclasses import replace
-from fractions import Fraction as F
 
 import mido
 import pytest
@@ -18,6 +17,7 @@ from valley.errors import ValleyError
 from valley.formats.keyboard_svg import dump_keyboard_svg
 from valley.formats.labels import dump_lab
 from valley.formats.midi import dump_midi
+from valley.fraction import Fraction as F
 from valley.model.arrangement import Arrangement
 from valley.model.chart import Chart, Cue
 from valley.model.choices import Choices

@@ -1,7 +1,6 @@
 """Repeats and endings in MusicXML: found where they are, unfolded by independent readers into the very notes that were written."""
 
 import warnings
-from fractions import Fraction as F
 from pathlib import Path
 
 import pytest
@@ -13,6 +12,7 @@ from valley.formats.chord_chart import parse_chord_chart
 from valley.formats.musicxml import dump_musicxml
 from valley.formats.repeats import Fold, find_folds
 from valley.formats.score_in import read_musicxml
+from valley.fraction import Fraction as F
 from valley.model.arrangement import Arrangement
 from valley.model.chart import Chart
 from valley.model.choices import Choices

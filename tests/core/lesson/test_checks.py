@@ -1,7 +1,6 @@
 """Checks: a clean song has no errors, and every kind of planted fault is found where it is."""
 
 from dataclasses import replace
-from fractions import Fraction as F
 
 import pytest
 from hypothesis import given, settings
@@ -12,6 +11,7 @@ from valley.arranging.arrange import arrange
 from valley.arranging.styles import STYLES
 from valley.checking import Finding, Mend, Room, check_all, check_song
 from valley.edits import ChangeGrip, DeclareRepeats, SetChord
+from valley.fraction import Fraction as F
 from valley.model.arrangement import Arrangement, Grip, HandNote, PlayedNote
 from valley.model.chart import Chart
 from valley.model.choices import Choices, ChosenNote, GripChoice

@@ -1,11 +1,10 @@
 """The lesson: moves in words, steps in order, nothing taught twice, nothing left out."""
 
-from fractions import Fraction as F
-
 from hypothesis import given, settings
 
 from tests.charts import C_MAJOR, all_words, chart_of, random_charts, spoken
 from valley.arranging.arrange import arrange
+from valley.fraction import Fraction as F
 from valley.lesson.moves import describe_move
 from valley.lesson.script import build_lesson
 from valley.model.arrangement import Grip, HandNote

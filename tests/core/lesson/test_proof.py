@@ -1,6 +1,5 @@
 """The proof-reader: known slips in every naming school, and how well it does on planted ones."""
 
-from fractions import Fraction as F
 from pathlib import Path
 
 import pytest
@@ -10,6 +9,7 @@ from tests.charts import C_MAJOR, chart_of
 from valley.arranging.arrange import arrange
 from valley.errors import ParameterError
 from valley.formats.chord_chart import parse_chord_chart
+from valley.fraction import Fraction as F
 from valley.lesson.proof import Claim, read_proof
 from valley.model.choices import Choices, ChosenNote, GripChoice
 from valley.theory.chord import QUALITIES, Quality

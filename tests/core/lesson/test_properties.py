@@ -1,7 +1,6 @@
 """What lessons say of any music is true of it: every distance, every note, every count, held against it by other means than made it."""
 
 import re
-from fractions import Fraction as F
 
 import pytest
 from hypothesis import HealthCheck, given, settings
@@ -12,6 +11,7 @@ from valley.arranging.arrange import arrange
 from valley.arranging.styles import LEVELS, STYLES
 from valley.errors import ValleyError
 from valley.formats.captions import dump_chapters, dump_srt, dump_vtt, list_step_times
+from valley.fraction import Fraction as F
 from valley.lesson.moves import describe_move
 from valley.lesson.proof import read_proof
 from valley.lesson.script import build_lesson

@@ -2,7 +2,6 @@
 
 import re
 from dataclasses import replace
-from fractions import Fraction as F
 
 import pytest
 from hypothesis import given
@@ -10,6 +9,7 @@ from hypothesis import strategies as st
 
 from tests.charts import all_words, chart_of, make_work, spoken
 from valley.errors import ParameterError
+from valley.fraction import Fraction as F
 from valley.lesson.overlay import change_step, forget_edit, lay_over, split_steps
 from valley.lesson.script import count_bar
 from valley.model.choices import Choices

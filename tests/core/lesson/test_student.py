@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from fractions import Fraction as F
-
 import pytest
 from bench.lessons import SCHOOLS, hold_against, make_song, work_of
 from hypothesis import HealthCheck, assume, given, settings
@@ -14,6 +12,7 @@ from tests.songs import random_songs
 from valley.arranging.pattern_library import PATTERNS
 from valley.arranging.styles import LEVELS, STYLES
 from valley.errors import ValleyError
+from valley.fraction import Fraction as F
 from valley.lesson.student import Heard, compare_hands, read_lesson
 from valley.lesson.student.keys import KeyNames
 from valley.lesson.student.timing import read_count, read_distance, read_progression

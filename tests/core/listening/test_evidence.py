@@ -1,13 +1,12 @@
 """Charts held against what was heard: right ones agree, wrong ones stand out."""
 
-from fractions import Fraction as F
-
 import numpy as np
 import pytest
 
 from tests.charts import chart_of, correct
 from valley.edits import SetBass, SetChord, TransposeNotes
 from valley.errors import FormatError, ParameterError
+from valley.fraction import Fraction as F
 from valley.listening.ear import LOW_MIDI, PITCHES, Heard
 from valley.listening.evidence import Evidence, dump_evidence, keep_evidence, rate_agreement, read_evidence
 from valley.model.chart import Chart

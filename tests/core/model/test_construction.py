@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import json
 from dataclasses import replace
-from fractions import Fraction as F
 from typing import Any
 
 import pytest
@@ -17,6 +16,7 @@ from valley.errors import FormatError, ParameterError
 from valley.formats.chart_json import read_chart
 from valley.formats.hearing_json import read_hearing
 from valley.formats.song_json import dump_song, read_song
+from valley.fraction import Fraction as F
 from valley.model.chart import ChartChord, Cue, Grid, KeyArea, MelodyNote, Part
 from valley.model.choices import Choices, ChosenNote, GripChoice, PartChoice
 from valley.model.hearing import HeardChord, Reading

@@ -3,12 +3,12 @@
 from __future__ import annotations
 
 import string
-from fractions import Fraction as F
 
 import pytest
 
 from tests.charts import chart_of, make_work
 from valley.edits import SetSchool, apply_edit
+from valley.fraction import Fraction as F
 from valley.lesson.student.learner import LANGUAGES as LEARNERS
 from valley.model.schools import Schools, school_options
 from valley.phrases import LANGUAGES, say_lesson

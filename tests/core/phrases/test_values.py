@@ -2,11 +2,10 @@
 
 from __future__ import annotations
 
-from fractions import Fraction as F
-
 import pytest
 
 from valley.errors import ParameterError
+from valley.fraction import Fraction as F
 from valley.model.lesson import Line, Step, own_line
 from valley.model.saying import (
     Amount,

@@ -1,6 +1,5 @@
 """Films and what stands on the stage, read back by other means: lengths, alpha, a moment against the notes, sound against the score."""
 
-from fractions import Fraction as F
 from pathlib import Path
 
 import av
@@ -13,6 +12,7 @@ from valley.errors import ParameterError
 from valley.formats.keyboard_svg import COLOURS
 from valley.formats.scenes import set_scenes
 from valley.formats.stage import LAYERS, SHAPES, Scene, Stage
+from valley.fraction import Fraction as F
 from valley.model.choices import Choices
 from valley.pipeline.film import KINDS, Film, Painter, draw_moment, plan_film, read_png, save_film
 

@@ -6,7 +6,6 @@ import pty
 import re
 import subprocess
 import sys
-from fractions import Fraction as F
 from pathlib import Path
 
 import pytest
@@ -16,6 +15,7 @@ from tests.sounds import SR, save, save_silent_video, song
 from valley.audio.decode import Sound
 from valley.charting.from_hearing import make_chart
 from valley.formats.hearing_json import dump_hearing, load_hearing
+from valley.fraction import Fraction as F
 from valley.model.hearing import Hearing
 from valley.pipeline import child
 from valley.pipeline.cli import main

@@ -1,7 +1,6 @@
 """Practice tracks, measured on the sound: where notes begin, how loud it is, who is heard in which ear."""
 
 import io
-from fractions import Fraction as F
 
 import av
 import numpy as np
@@ -11,6 +10,7 @@ from tests.charts import chart_of, make_work
 from valley.audio.loudness import limit, measure_loudness
 from valley.audio.piano import RATE, Stroke, play, sound_of_key
 from valley.errors import ParameterError
+from valley.fraction import Fraction as F
 from valley.model.choices import Choices
 from valley.pipeline.practice import KINDS, MIXES, Track, dump_track, render_track
 

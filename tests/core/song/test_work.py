@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from dataclasses import replace
-from fractions import Fraction as F
 
 import pytest
 from hypothesis import HealthCheck, assume, given, settings
@@ -11,6 +10,7 @@ from hypothesis import HealthCheck, assume, given, settings
 from tests.charts import C_MAJOR, chart_of
 from tests.songs import random_songs
 from valley.errors import ParameterError, ValleyError
+from valley.fraction import Fraction as F
 from valley.model.chart import Cue
 from valley.model.choices import Choices, ChosenNote, GripChoice, PartChoice
 from valley.model.lesson import Settings, StepEdit, Teaching

@@ -1,10 +1,9 @@
 """Counting aloud."""
 
-from fractions import Fraction as F
-
 import pytest
 
 from valley.errors import FormatError
+from valley.fraction import Fraction as F
 from valley.theory.meter import SUPPORTED, Meter
 
 

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 import re
 from collections.abc import Callable, Sequence
-from fractions import Fraction
 
+from valley.fraction import Fraction
 from valley.lesson.proof._desk import Desk, hand_notes
 from valley.lesson.proof._scope import Found
 from valley.lesson.proof._words import read_count, read_number, say_number

@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 import re
-from fractions import Fraction
 from itertools import groupby
 
+from valley.fraction import Fraction
 from valley.lesson.proof._desk import Desk
 from valley.model.arrangement import HANDS
 

@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 import re
-from fractions import Fraction
 
+from valley.fraction import Fraction
 from valley.theory._chord_table import QUALITIES, Quality
 from valley.theory.chord import parse_symbol
 from valley.theory.pitch import PitchName, parse_name

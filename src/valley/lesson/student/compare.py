@@ -5,8 +5,8 @@ from __future__ import annotations
 from collections import Counter
 from collections.abc import Iterable
 from dataclasses import dataclass
-from fractions import Fraction
 
+from valley.fraction import Fraction
 from valley.lesson.student.learner import HANDS, Heard
 from valley.model.arrangement import Arrangement
 from valley.model.chart import Grid

@@ -5,8 +5,8 @@ from __future__ import annotations
 import re
 from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, field
-from fractions import Fraction
 
+from valley.fraction import Fraction
 from valley.lesson.student.english import ENGLISH
 from valley.lesson.student.french import FRENCH
 from valley.lesson.student.german import GERMAN

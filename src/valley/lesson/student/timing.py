@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 import re
-from fractions import Fraction
 
+from valley.fraction import Fraction
 from valley.lesson.student.english import ENGLISH
 from valley.lesson.student.language import Language
 from valley.theory.meter import Meter

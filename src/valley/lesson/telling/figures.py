@@ -8,8 +8,8 @@ from __future__ import annotations
 from collections import Counter
 from collections.abc import Sequence
 from dataclasses import dataclass
-from fractions import Fraction
 
+from valley.fraction import Fraction
 from valley.lesson.telling.hand_bars import Bar, Struck
 
 _CYCLES = tuple(Fraction(n, 2) for n in range(1, 17))  # lengths after which a figure may begin again, in beats

@@ -5,8 +5,8 @@ from __future__ import annotations
 from collections import defaultdict
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
-from fractions import Fraction
 
+from valley.fraction import Fraction
 from valley.model.arrangement import PlayedNote
 from valley.model.chart import Grid
 

@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from fractions import Fraction
 
+from valley.fraction import Fraction
 from valley.model._rules import MaybeChord
 from valley.model.saying import Length, Saying, Several, Sound, Times, Value, say
 

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass
-from fractions import Fraction
 
+from valley.fraction import Fraction
 from valley.lesson.telling.hand_bars import Bar, Struck, changed
 from valley.lesson.telling.memory import Likeness, Memory, find_likeness
 from valley.model.arrangement import PlayedNote

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
-from fractions import Fraction
 
+from valley.fraction import Fraction
 from valley.lesson.telling.figures import Rule, Slot, find_rules
 from valley.lesson.telling.hand_bars import Struck
 from valley.lesson.telling.memory import Memory, find_likeness

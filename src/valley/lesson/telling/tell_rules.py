@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 from collections.abc import Container, Iterator, Sequence
-from fractions import Fraction
 
+from valley.fraction import Fraction
 from valley.lesson.moves import tell_way
 from valley.lesson.telling.figures import Figure, Rule, Slot
 from valley.lesson.telling.memory import Memory

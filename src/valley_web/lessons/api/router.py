@@ -1,7 +1,6 @@
 """Choices of voicing, the hands of a song, its lesson and its files."""
 
 import re
-from fractions import Fraction
 from urllib.parse import quote
 
 from django.http import HttpRequest, HttpResponse
@@ -14,6 +13,7 @@ from valley.arranging.reach import HANDS, KEYBOARDS
 from valley.arranging.styles import LEVELS, STYLES
 from valley.errors import ValleyError
 from valley.formats.keyboard_svg import dump_keyboard_svg
+from valley.fraction import Fraction
 from valley.pipeline.handouts import HANDOUTS
 from valley_web.common.auth import name_actor
 from valley_web.common.errors import Gone, TooMuch

@@ -1,7 +1,5 @@
 """Songs, jobs, charts: thin functions over services and selectors."""
 
-from fractions import Fraction
-
 from django.conf import settings
 from django.http import HttpRequest
 from ninja import File, Form, Router, Status
@@ -9,6 +7,7 @@ from ninja.files import UploadedFile
 
 from valley.charting.compare import compare_charts
 from valley.errors import FormatError, ParameterError
+from valley.fraction import Fraction
 from valley.pipeline.readers import ENDINGS, SCORE_ENDINGS, is_notes
 from valley.theory.chord import close_pitches, complete_symbol, parse_symbol
 from valley.theory.naming import name_notes
