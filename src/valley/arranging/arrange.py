@@ -84,7 +84,7 @@ def arrange(
             taken = {p.hand for p in place_passages(chart, choices.passages, chart.parts[len(parts) - 1], parts[-1].level) if p.end > early[0].start}
             part = replace(part, notes=tuple(n for n in part.notes if n.start >= start or n.hand not in taken))
             parts[-1] = replace(parts[-1], notes=tuple(make_room(parts[-1].notes, [n for n in early if n.hand not in taken])))
-            parts[-1] = replace(parts[-1], grips=view_grips(parts[-1].grips, parts[-1].notes))
+            parts[-1] = replace(parts[-1], grips=view_grips(parts[-1].grips, parts[-1].notes, ask.hand))
         parts.append(part)
     return Arrangement(choices.style, choices.hand, choices.keyboard, tuple(parts), choices.level, choices.frame)
 
@@ -143,16 +143,23 @@ def _arrange_part(ask: _Ask, played: Sequence[MelodyNote], with_links: bool = Fa
     notes = keep_apart(lay_passages(chart, notes, placed), grips, ask.lowest)
     if not ask.choices.pedal:
         notes = hold_on(notes, grips)
-    notes = [replace(n, finger_set=True) if n.finger else n for n in notes]  # until here only the creator's own stand
+    notes = [n.fingered(n.finger, by_hand=True) if n.finger else n for n in notes]  # until here only the creator's own stand
     if ask.choices.fingers:
         notes = finger_notes(notes, ask.hand)
     notes.sort(key=lambda n: (n.start, n.hand, n.voice, n.midi))
     links = free_links(links, placed)
-    grips = list(view_grips(grips, notes))
-    for i, grip in enumerate(grips):
-        grips[i] = replace(grip, caution=warn_of_reach(grip.reach_left_mm, grip.reach_right_mm, ask.hand))
-    pedals = tuple(Pedal(g.start, g.end) for g in grips) if ask.choices.pedal else ()
-    return PartArrangement(part.number, ask.style.name, tuple(grips), tuple(notes), ask.level, ask.pattern, links, pedals, tuple(notices))
+    views = view_grips(grips, notes, ask.hand)
+    return PartArrangement(part.number, ask.style.name, views, tuple(notes), ask.level, ask.pattern, links, _pedals(ask, grips), tuple(notices))
+
+
+def _pedals(ask: _Ask, grips: Sequence[Grip]) -> tuple[Pedal, ...]:
+    """Pedal as it was written, else with every chord."""
+    if not ask.choices.pedal:
+        return ()
+    if not ask.choices.pedals:
+        return tuple(Pedal(g.start, g.end) for g in grips)
+    first, last = ask.chart.span(ask.part)
+    return tuple(Pedal(max(p.start, first), min(p.end, last), written=True) for p in ask.choices.pedals if p.start < last and p.end > first)
 
 
 def _find_moments(ask: _Ask, sounding: Sequence[tuple[ChartChord, Chord]], tune: Sequence[MelodyNote], played: Sequence[MelodyNote]) -> list[Moment]:

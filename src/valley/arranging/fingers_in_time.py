@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import replace
 from itertools import combinations
 
 from valley.arranging.fingering import finger_grip, finger_line
@@ -35,7 +34,7 @@ def _untangle(notes: Sequence[PlayedNote], side: str) -> list[PlayedNote]:
     for _ in range(_TRIES):
         if not wishes:
             break
-        notes = [n if n.finger_set else replace(n, finger=wishes.get((n.start, n.midi), n.finger)) for n in notes]
+        notes = [n if n.finger_set else n.fingered(wishes.get((n.start, n.midi), n.finger)) for n in notes]
         tried, wishes = _go_through(notes, side)
         if _without(tried) < _without(best):
             best = tried
@@ -60,12 +59,12 @@ def _finger_voice(notes: Sequence[PlayedNote], side: str, hand: Hand) -> list[Pl
         line = []
         keys = [n.midi for n in stroke]
         fingers = finger_grip(keys, side, hand) if len(set(keys)) == len(stroke) <= 5 and keys == sorted(keys) else (None,) * len(stroke)
-        out += [n if n.finger or not f else replace(n, finger=f) for n, f in zip(stroke, fingers, strict=True)]
+        out += [n if n.finger or not f else n.fingered(f) for n, f in zip(stroke, fingers, strict=True)]
     return out + _finger_line(line, side, hand)
 
 
 def _finger_line(line: Sequence[PlayedNote], side: str, hand: Hand) -> list[PlayedNote]:
-    return [n if n.finger else replace(n, finger=f) for n, f in zip(line, finger_line([n.midi for n in line], side, hand), strict=True)]
+    return [n if n.finger else n.fingered(f) for n, f in zip(line, finger_line([n.midi for n in line], side, hand), strict=True)]
 
 
 def _go_through(notes: Sequence[PlayedNote], side: str) -> tuple[list[PlayedNote], dict[tuple[Fraction, int], int]]:
@@ -90,7 +89,7 @@ def _go_through(notes: Sequence[PlayedNote], side: str) -> tuple[list[PlayedNote
 
 def _other_fingers(struck: Sequence[PlayedNote], down: Sequence[PlayedNote], side: str) -> dict[tuple[Fraction, int], int]:
     """Fingers for the held keys that leave some for those that are struck, if there are any."""
-    free = [n if n.finger_set else replace(n, finger=None) for n in down]
+    free = [n if n.finger_set else n.fingered(None) for n in down]
     found = _refinger([*free, *struck], [], side)[: len(free)]
     return {(n.start, n.midi): n.finger for n in found if n.finger}
 
@@ -114,4 +113,4 @@ def _refinger(struck: Sequence[PlayedNote], down: Sequence[PlayedNote], side: st
             cost = sum((w - (b - a)) ** 2 for w, a, b in zip(wide, fingers, fingers[1:], strict=False))
             best = min(best, (cost, fingers)) if best else (cost, fingers)
     given = {id(n): f for n, f in zip(row, best[1], strict=True)} if best else {}
-    return [n if n.finger_set else replace(n, finger=given.get(id(n))) for n in struck]
+    return [n if n.finger_set else n.fingered(given.get(id(n))) for n in struck]

@@ -30,7 +30,8 @@ def explain_grip(chord: Chord, left: Sequence[HandNote], right: Sequence[HandNot
 def _main_reason(chord: Chord, left: Sequence[HandNote], right: Sequence[HandNote], before: Grip | None, style: Style, *, tune: bool) -> str:
     if before is None:
         return f"Begins in the middle of the keyboard, {name_inversion(chord, (*left, *right)[0].midi if left or right else None)}."
-    kept = [n.pitch for n in (*left, *right) if n.midi in {m.midi for m in before.notes}]
+    held = {n.midi for n in before.notes}
+    kept = [n.pitch for n in (*left, *right) if n.midi in held]
     if kept and len(kept) == len(left) + len(right):
         return "The same keys stay down."
     farthest = max(_moves(before.left, left), _moves(before.right, right))

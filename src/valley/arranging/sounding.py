@@ -24,5 +24,5 @@ def hold_on(notes: Sequence[PlayedNote], grips: Sequence[Grip]) -> list[PlayedNo
 
 def sounding_end(part: PartArrangement, note: PlayedNote) -> Fraction:
     """The beat at which a note falls silent: where it is let go, or with the pedal down where the pedal comes up."""
-    lift = next((p.end for p in part.pedals if p.start <= note.start < p.end), note.end)
+    lift = next((p.end for p in part.pedals if p.start <= note.start < p.end or p.start < note.end < p.end), note.end)
     return note.end if note.grace else max(note.end, lift)

@@ -43,8 +43,9 @@ class Weights:
     lost_colour: float = 2.0  # a seventh, ninth or sixth
     lost_root: float = 1.5
     lost_fifth: float = 0.4
-    doubled: float = 1.2  # a leading tone or a seventh that sounds twice
+    doubled: float = 2.0  # a leading tone or a seventh that sounds twice
     thirds: float = 0.3  # a third that sounds twice
+    bass_third: float = 1.5  # a third that sounds twice, once as the bass
     keys: float = 0.0  # each key held
 
 
@@ -72,7 +73,8 @@ def choose_shapes(
 
     Parameters
     ----------
-    level : easier, standard or fuller. An easier chain asks no wider reach of a hand than the standard one at any chord, and no more movement.
+    level : easier, standard or fuller. An easier chain asks no wider reach of a hand than the standard one at any chord, and no more movement; a fuller
+        one holds no fewer keys at any chord.
     fixed : shapes that the creator has set, by the index of their moment; the others are chosen around them
 
     Raises
@@ -96,9 +98,12 @@ def _choose(moments: tuple[Moment, ...], style: Style, limits: Limits, weights: 
     settled = dict(fixed)
     plain, weights = weights, weigh(style, level, weights)
     pools = [(settled[i],) if i in settled else pool_shapes(m, style, limits, weights, level) for i, m in enumerate(moments)]
-    if level != EASIER:
+    if level not in (EASIER, FULLER):
         return _cheapest_chain(pools, weights)
     standard = _choose(moments, style, limits, plain, STANDARD, fixed)
+    if level == FULLER:
+        full = [_no_fewer(pool, usual, moment, limits, weights) for pool, usual, moment in zip(pools, standard, moments, strict=True)]
+        return _cheapest_chain([pools[i] if i in settled else pool for i, pool in enumerate(full)], weights)
     own = [
         (settled[i],) if i in settled else _no_wider(pool, usual, moment, limits, weights)
         for i, (pool, usual, moment) in enumerate(zip(pools, standard, moments, strict=True))
@@ -134,6 +139,13 @@ def _no_wider(pool: Sequence[Shape], standard: Shape, moment: Moment, limits: Li
     left, right = _span(standard.left), _span(standard.right)
     narrow = [s for s in pool if _span(s.left) <= left and _span(s.right) <= right]
     return (*narrow, *(replace(s, cost=s.cost + 1.0) for s in _reduce(standard, moment, limits, weights)))
+
+
+def _no_fewer(pool: Sequence[Shape], standard: Shape, moment: Moment, limits: Limits, weights: Weights) -> tuple[Shape, ...]:
+    """The fuller shapes that hold no fewer keys than the standard one, and the standard one itself."""
+    as_rich = [s for s in pool if len(s.left) + len(s.right) >= len(standard.left) + len(standard.right)]
+    bare = replace(standard, cost=0.0)
+    return (*as_rich, replace(bare, cost=rate_shape(bare, limits, weights, moment.chord)))
 
 
 def _span(notes: tuple[int, ...]) -> int:
@@ -225,6 +237,9 @@ def _rate_together(shape: Shape, chord: Chord | None, weights: Weights) -> float
         for pitch_class, lost, twice in _duties(chord, weights):
             times = sounding.count(pitch_class)
             cost += lost if not times else twice * (times - 1)
+        third = chord.third
+        if third is not None and together and together[0] % 12 == third and sounding.count(third) > 1:
+            cost += weights.bass_third
     return cost
 
 

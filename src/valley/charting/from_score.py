@@ -11,6 +11,7 @@ from valley.errors import FormatError
 from valley.fraction import Fraction
 from valley.model.arrangement import LEFT, RIGHT
 from valley.model.chart import Chart, ChartChord, Grid, KeyArea, MelodyNote, MeterChange, Part
+from valley.model.choices import PedalMark
 from valley.model.passage import Passage, WrittenNote
 from valley.model.score import Score, ScoreNote
 from valley.theory.chord import Chord, parse_harte
@@ -64,6 +65,17 @@ def write_hands(score: Score, chart: Chart) -> tuple[Passage, ...]:
         if place not in hands[n.hand] or hands[n.hand][place].duration < lasting:
             hands[n.hand][place] = written
     return tuple(Passage(hand, Fraction(0), end, tuple(hands[hand][k] for k in sorted(hands[hand])), source="imported") for hand in (LEFT, RIGHT))
+
+
+def write_pedals(score: Score, chart: Chart) -> tuple[PedalMark, ...]:
+    """The score's pedal in beats, every mark after the one before."""
+    to_beats, end = _Beats(score), Fraction(len(chart.grid.beats))
+    out: list[PedalMark] = []
+    for down, up in sorted(score.pedals):
+        start, stop = max(to_beats(down), out[-1].end if out else Fraction(0)), min(to_beats(up), end)
+        if start < stop:
+            out.append(PedalMark(start, stop))
+    return tuple(out)
 
 
 class _Beats:

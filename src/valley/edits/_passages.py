@@ -7,6 +7,7 @@ from dataclasses import replace
 
 from valley.edits._edit import Place
 from valley.fraction import Fraction
+from valley.model.choices import PedalMark
 from valley.model.passage import Passage, WrittenNote
 
 _SHORTEST = Fraction(1, 64)
@@ -30,3 +31,14 @@ def move_passages(passages: Sequence[Passage], place: Place, end: Fraction) -> t
         out.append(replace(passage, start=start, duration=stop - start, notes=tuple(notes.values())))
         free[passage.hand, passage.level] = stop
     return tuple(sorted(out, key=lambda p: (p.start, p.hand, p.level)))
+
+
+def move_pedals(pedals: Sequence[PedalMark], place: Place, end: Fraction) -> tuple[PedalMark, ...]:
+    """The pedal's marks where their sound goes."""
+    out: list[PedalMark] = []
+    for mark in pedals:
+        start = max(place(mark.start), out[-1].end if out else Fraction(0))
+        stop = min(place(mark.end), end)
+        if start < stop:
+            out.append(PedalMark(start, stop))
+    return tuple(out)

@@ -10,7 +10,7 @@ from typing import Literal, TypeVar
 from valley.charting.parts import relate_parts
 from valley.charting.places import say_place
 from valley.edits._edit import ChartEdit, Edit, Place
-from valley.edits._passages import move_passages
+from valley.edits._passages import move_passages, move_pedals
 from valley.edits._renumber import renumbered
 from valley.errors import ParameterError
 from valley.fraction import Fraction
@@ -51,7 +51,8 @@ class GridEdit(Edit):
 
         chart, numbers = _rebuild(song.chart, done.grid, held, done.tune_place or done.place)
         choices = _move_choices(song.choices, held, end)
-        choices = replace(choices, passages=move_passages(song.choices.passages, done.tune_place or done.place, end))
+        place = done.tune_place or done.place
+        choices = replace(choices, passages=move_passages(song.choices.passages, place, end), pedals=move_pedals(song.choices.pedals, place, end))
         return renumbered(replace(song, choices=choices), chart, numbers), done.said
 
 

@@ -39,7 +39,7 @@ def _dump_part(part: PartArrangement) -> dict[str, Any]:
         "grips": [_dump_grip(before, grip, after) for before, grip, after in around],
         "notes": [_dump_note(n) for n in part.notes],
         "links": [_dump_link(k) for k in part.links],
-        "pedals": [{"start_beat": str(p.start), "end_beat": str(p.end)} for p in part.pedals],
+        "pedals": [{"start_beat": str(p.start), "end_beat": str(p.end)} | ({"written": True} if p.written else {}) for p in part.pedals],
         "notices": list(part.notices),
     }
 
@@ -128,7 +128,7 @@ def _read_part(data: dict[str, Any]) -> PartArrangement:
         data["level"],
         data["pattern"],
         tuple(_read_link(k) for k in data.get("links", [])),
-        tuple(Pedal(Fraction(p["start_beat"]), Fraction(p["end_beat"])) for p in data.get("pedals", [])),
+        tuple(Pedal(Fraction(p["start_beat"]), Fraction(p["end_beat"]), bool(p.get("written"))) for p in data.get("pedals", [])),
         tuple(data.get("notices", [])),
     )
 

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import io
 from collections.abc import Sequence
+from itertools import pairwise
 from pathlib import Path
 from typing import Final
 
@@ -117,16 +118,32 @@ def _minor_name(signature: int) -> str:
 
 def _hand_track(chart: Chart, notes: list[PlayedNote], title: str, channel: int, pedals: Sequence[Pedal] = ()) -> mido.MidiTrack:
     events: list[tuple[int, int, mido.Message | mido.MetaMessage]] = [(0, 0, mido.Message("program_change", program=0, channel=channel))]
+    struck = _strikes(notes)
     for note in notes:
+        if (until := struck.get((note.start, note.midi, note.grace))) is None:
+            continue  # the same key at the same time in another voice
         velocity = _MELODY_VELOCITY if note.melody else _ACCENT_VELOCITY if note.accent else _VELOCITY
-        start, end = _ticks(chart, note.start), _ticks(chart, note.start + note.duration)
+        start, end = _ticks(chart, note.start), _ticks(chart, until)
         if note.grace:  # just before its place
             start, end = max(0, start - _GRACE_TICKS), max(start, _GRACE_TICKS)
         events.append((start, 2, mido.Message("note_on", note=note.midi, velocity=velocity, channel=channel)))
         events.append((end, 1, mido.Message("note_off", note=note.midi, velocity=0, channel=channel)))
     for pedal in pedals:  # it comes up with the new chord and goes down again just after it
-        down, up = _ticks(chart, pedal.start) + _PEDAL_TICKS, _ticks(chart, pedal.end)
+        down, up = _ticks(chart, pedal.start) + (0 if pedal.written else _PEDAL_TICKS), _ticks(chart, pedal.end)
         if notes and down < up:
             events.append((down, 3, mido.Message("control_change", control=_SUSTAIN, value=127, channel=channel)))
             events.append((up, 0, mido.Message("control_change", control=_SUSTAIN, value=0, channel=channel)))
     return _track(title, events)
+
+
+def _strikes(notes: Sequence[PlayedNote]) -> dict[tuple[Fraction, int, bool], Fraction]:
+    """When each struck key is let go: at the end of its longest note, but no later than it is struck again."""
+    ends: dict[tuple[Fraction, int, bool], Fraction] = {}
+    for n in notes:
+        place = (n.start, n.midi, n.grace)
+        ends[place] = max(ends.get(place, n.end), n.end)
+    for key in {n.midi for n in notes}:
+        row = sorted(start for start, midi, grace in ends if midi == key and not grace)
+        for start, again in pairwise(row):
+            ends[start, key, False] = min(ends[start, key, False], again)
+    return ends

@@ -33,6 +33,7 @@ def read_musicxml(data: bytes, *, title: str = "Untitled") -> Score:
     text = _unpack(data)
     try:
         parsed: Any = converter.parseData(text, format="musicxml")
+        presses = _read_presses(parsed) if "<pedal" in text else {}
         if "<repeat " in text or "<segno" in text or "<coda" in text:
             parsed = parsed.expandRepeats()
     except Exception as error:  # music21 raises whatever its parser meets
@@ -49,7 +50,49 @@ def read_musicxml(data: bytes, *, title: str = "Untitled") -> Score:
     measures = list(staves[0].getElementsByClass("Measure"))
     pickup = _fraction(measures[0].duration.quarterLength) if measures and (measures[0].number == 0 or measures[0].paddingLeft) else Fraction(0)
     given = parsed.metadata.title if parsed.metadata is not None and parsed.metadata.title else title
-    return Score(str(given), _join_ties(notes), known_meters(meters), tuple(keys), tuple(tempi), tuple(sorted(harmonies)), tuple(marks), pickup)
+    return Score(
+        str(given),
+        _join_ties(notes),
+        known_meters(meters),
+        tuple(keys),
+        tuple(tempi),
+        tuple(sorted(harmonies)),
+        tuple(marks),
+        pickup,
+        _pair_presses(presses, measures),
+    )
+
+
+_Presses = dict[int, list[tuple[Fraction, bool]]]
+
+
+def _read_presses(parsed: Any) -> _Presses:
+    """The pedal by the bar's number, before repeats are played out: how far into the bar, and whether it comes up there or goes down."""
+    from music21 import expressions, stream
+
+    found: _Presses = {}
+    for mark in parsed.recurse().getElementsByClass(expressions.PedalMark):
+        under = [e for e in mark.getSpannedElements() if hasattr(e, "quarterLength")]
+        bars = [(e.getContextByClass(stream.Measure), e) for e in under]
+        places = sorted((bar.offset, bar.number, _fraction(e.getOffsetInHierarchy(bar)), _fraction(e.quarterLength)) for bar, e in bars if bar is not None)
+        if places:
+            (_, first, down, _), (_, last, begin, length) = places[0], places[-1]
+            found.setdefault(first, []).append((down, True))
+            found.setdefault(last, []).append((begin + length, False))
+    return found
+
+
+def _pair_presses(presses: _Presses, measures: Sequence[Any]) -> tuple[tuple[Fraction, Fraction], ...]:
+    """Where the pedal goes down and comes up, in the order in which the bars are played."""
+    spans: set[tuple[Fraction, Fraction]] = set()
+    pressed: Fraction | None = None
+    for measure in measures:
+        for offset, down in sorted(presses.get(measure.number, [])):  # of one place the coming up comes first
+            place = _fraction(measure.offset) + offset
+            if pressed is not None and place > pressed:
+                spans.add((pressed, place))
+            pressed = place if down else None
+    return tuple(sorted(spans))
 
 
 def _read_staves(staves: Sequence[Any]) -> tuple[list[ScoreNote], list[tuple[Fraction, str]]]:
@@ -106,7 +149,9 @@ def _share_marks(marks: list[tuple[Fraction, str]]) -> list[tuple[Fraction, str]
     return out
 
 
-_LONG = re.compile(r"<(?:duration|divisions|beats|beat-type)>\s*-?\d{6,}|<octave>\s*-?\d{2,}")
+_LONG = re.compile(r"<(?:divisions|beats|beat-type)>\s*-?\d{6,}|<octave>\s*-?\d{2,}|<duration>\s*-?\d{9,}")
+_DURATION, _DIVISIONS = re.compile(r"<duration>\s*(\d{6,})"), re.compile(r"<divisions>\s*(\d{1,5})")
+_LONGEST = 64  # quarters that a note or rest may last
 _TIMES = re.compile(r"""times=["']\d{2,}["']""")  # nobody plays a passage ten times as written; unfolded it would fill the memory
 
 
@@ -124,7 +169,8 @@ def _unpack(data: bytes) -> str:
         text = data.decode("utf-8-sig")
     except UnicodeDecodeError as error:
         raise FormatError(f"the MusicXML is not text in UTF-8 (byte {error.start})") from error
-    if long := _LONG.search(text):
+    finest = max((int(d) for d in _DIVISIONS.findall(text)), default=1)
+    if long := _LONG.search(text) or next((d for d in _DURATION.finditer(text) if int(d[1]) > _LONGEST * finest), None):
         raise FormatError(f"{long[0]} is more than any note has; the MusicXML is damaged")
     text = _TIMES.sub('times="8"', text)
     if "<!ENTITY" in text:

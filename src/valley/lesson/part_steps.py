@@ -78,7 +78,12 @@ def teach_part(t: Teacher, part: Part) -> list[Step]:
         steps.append(step)
     steps += link_step(t, part, t.bars(part), f"part-{part.number}/links")
     if arranged.pedals and part.number == t.chart.parts[0].number:
-        pedal = line(say("pedal"), *([say("without pedal")] if t.thorough else []), kind="pedal", beat=t.chart.span(part)[0])
+        pedal = line(
+            say("pedal written" if arranged.pedals[0].written else "pedal"),
+            *([say("without pedal")] if t.thorough else []),
+            kind="pedal",
+            beat=t.chart.span(part)[0],
+        )
         steps.append(replace(base_step(t, part), title=say("title pedal"), lines=(pedal,), key="pedal", kind="pedal", plays=1 if t.thorough else 0))
     return steps
 

@@ -101,6 +101,27 @@ class PlayedNote:
     def end(self) -> Fraction:
         return self.start + self.duration
 
+    def fingered(self, finger: int | None, *, by_hand: bool = False) -> PlayedNote:
+        """The same note with a finger; every note of a song gets one, so it is built outright instead of field by field."""
+        return PlayedNote(
+            self.hand,
+            self.start,
+            self.duration,
+            self.midi,
+            self.pitch,
+            self.melody,
+            finger,
+            self.accent,
+            self.rings,
+            self.voice,
+            self.link,
+            self.grace,
+            self.optional,
+            self.source,
+            self.crosses,
+            by_hand or self.finger_set,
+        )
+
 
 @dataclass(frozen=True)
 class Link:
@@ -119,10 +140,11 @@ class Link:
 
 @dataclass(frozen=True)
 class Pedal:
-    """The pedal goes down at ``start`` and up at ``end``, in beats."""
+    """The pedal goes down at ``start`` and up at ``end``, in beats: just after the chord and with the next, or exactly there where it is ``written``."""
 
     start: Fraction
     end: Fraction
+    written: bool = False
 
 
 @dataclass(frozen=True)

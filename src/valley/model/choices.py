@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from itertools import pairwise, product
 
 from valley.fraction import Fraction
-from valley.model._rules import MaybeChord, require, require_ascending, require_key, require_one_of
+from valley.model._rules import MaybeChord, require, require_ascending, require_key, require_one_of, require_span
 from valley.model.passage import LEVELS, Passage
 from valley.model.pattern import Pattern
 from valley.theory.chord import Chord
@@ -97,6 +97,17 @@ class ChordPattern:
 
 
 @dataclass(frozen=True)
+class PedalMark:
+    """Where the pedal goes down and comes up, in beats of the song, as a score or a player has it."""
+
+    start: Fraction
+    end: Fraction
+
+    def __post_init__(self) -> None:
+        require_span(self.start, self.end - self.start)
+
+
+@dataclass(frozen=True)
 class Meant:
     """A finding that the creator means as it is: its check, where it is, what it says (see ``gist_of``), and why."""
 
@@ -130,7 +141,8 @@ class Choices:
 
     ``bass``: "slash" follows the bass of slash chords, "root" keeps the root. ``frame``: keys that the camera shows, such as
     "C2-C6". ``links``: which proposals are played: "chosen" ones only, or "all". ``tune``: by how many octaves the tune is moved from where the
-    chart has it; "auto" leaves it there unless it lies where no right hand plays a tune.
+    chart has it; "auto" leaves it there unless it lies where no right hand plays a tune. ``pedals`` are those of a score or a player; where there are
+    none, the pedal changes with the chords.
     """
 
     style: str = "block-and-melody"
@@ -151,6 +163,7 @@ class Choices:
     patterns: tuple[Pattern, ...] = ()
     passages: tuple[Passage, ...] = ()
     meant: tuple[Meant, ...] = ()
+    pedals: tuple[PedalMark, ...] = ()
 
     def __post_init__(self) -> None:
         require_one_of("bass", self.bass, BASSES)
@@ -158,6 +171,9 @@ class Choices:
         require_one_of("tune", self.tune, TUNES)
         require_ascending("parts", (p.part for p in self.parts))
         require_ascending("grips", (g.start for g in self.grips))
+        require_ascending("pedals", (p.start for p in self.pedals))
+        for down, again in pairwise(self.pedals):
+            require(down.end <= again.start, "start", again.start, f"be {down.end} or later, where the pedal comes up")
         require_ascending("chord patterns", (p.start for p in self.chord_patterns))
         links = [(k.start, k.kind) for k in self.taken_links]
         require(len(set(links)) == len(links), "taken_links", len(links), "name each link once")

@@ -24,7 +24,7 @@ class ScoreNote:
 class Score:
     """``meters``, ``keys`` (fifths, mode), ``tempi`` (quarters to the minute) and ``marks`` (names of parts) with where they begin.
 
-    ``harmonies`` are Harte labels; ``pickup`` quarters stand before the first whole bar.
+    ``harmonies`` are Harte labels; ``pickup`` quarters stand before the first whole bar; ``pedals`` are where the pedal goes down and comes up.
     """
 
     title: str
@@ -35,3 +35,4 @@ class Score:
     harmonies: tuple[tuple[Fraction, str], ...] = ()
     marks: tuple[tuple[Fraction, str], ...] = ()
     pickup: Fraction = Fraction(0)
+    pedals: tuple[tuple[Fraction, Fraction], ...] = ()

@@ -255,6 +255,7 @@ PHRASES: dict[str, tuple[str, ...]] = {
     "run": ("Ein Oktavlauf hinauf mit beiden Händen, von {note} bis zum nächsten Akkord.",),
     "run easier": ("Spiel ihn mit der rechten Hand allein, oder nur seine letzten Töne.",),
     "pedal": ("Pedal: gleich nach jedem Akkord hinunter, beim nächsten kurz hinauf.",),
+    "pedal written": ("Pedal: hinunter und hinauf, wo es in den Noten steht.",),
     "without pedal": ("Ohne Pedal halt den tiefsten Ton etwas länger.",),
     "join": ("Spiel die Teile {first} bis {last} hintereinander, ohne Halt.",),
     "join two": ("Spiel die Teile {first} und {last} hintereinander, ohne Halt.",),

@@ -225,6 +225,7 @@ PHRASES: dict[str, tuple[str, ...]] = {
     "run": ("A run up in octaves, both hands, from {note} to the next chord.",),
     "run easier": ("Play it with the right hand alone, or only its last notes.",),
     "pedal": ("Pedal: down just after each chord, up and down again at the next.",),
+    "pedal written": ("Pedal: down and up where the sheet music marks it.",),
     "without pedal": ("Without a pedal hold the lowest note a little longer.",),
     # joining and closing
     "join": ("Play parts {first} to {last} in a row, without a stop.",),

@@ -254,6 +254,7 @@ PHRASES: dict[str, tuple[str, ...]] = {
     "run": ("Una subida en octavas con las dos manos, de {note} hasta el acorde siguiente.",),
     "run easier": ("Tócala con la mano derecha sola, o solo sus últimas notas.",),
     "pedal": ("Pedal: abajo justo después de cada acorde, arriba y abajo otra vez en el siguiente.",),
+    "pedal written": ("Pedal: abajo y arriba donde lo marca la partitura.",),
     "without pedal": ("Sin pedal, mantén un poco más la nota más grave.",),
     "join": ("Toca las partes {first} a {last} seguidas, sin parar.",),
     "join two": ("Toca las partes {first} y {last} seguidas, sin parar.",),

@@ -255,6 +255,7 @@ PHRASES: dict[str, tuple[str, ...]] = {
     "run": ("Une montée en octaves des deux mains, de {note} jusqu'à l'accord suivant.",),
     "run easier": ("Joue-la de la main droite seule, ou seulement ses dernières notes.",),
     "pedal": ("Pédale : baisse-la juste après chaque accord, relève et rebaisse au suivant.",),
+    "pedal written": ("Pédale : baisse-la et relève-la là où la partition le marque.",),
     "without pedal": ("Sans pédale, tiens la note la plus grave un peu plus longtemps.",),
     "join": ("Joue les parties {first} à {last} à la suite, sans arrêt.",),
     "join two": ("Joue les parties {first} et {last} à la suite, sans arrêt.",),

@@ -64,11 +64,13 @@ def _midi(data: bytes, title: str) -> Score:
 
 def _of_score(read: Callable[[bytes, str], Score]) -> Callable[[bytes, str], SongState]:
     def read_song(data: bytes, title: str) -> SongState:
-        from valley.charting.from_score import chart_score, write_hands
+        from valley.charting.from_score import chart_score, write_hands, write_pedals
 
         score = read(data, title)
         chart = chart_score(score)
-        return SongState(mark_repeats(chart), Choices(passages=write_hands(score, chart)))
+        hands = write_hands(score, chart)
+        pedals = write_pedals(score, chart) if hands else ()
+        return SongState(mark_repeats(chart), Choices(passages=hands, pedals=pedals, pedal=bool(pedals) or not hands))  # hands stay as they are written
 
     return read_song
 

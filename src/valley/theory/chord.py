@@ -28,7 +28,7 @@ class Chord:
     quality: Quality
     bass_interval: int = 0
 
-    @property
+    @cached_property
     def bass(self) -> PitchName:
         return self.root.up(self.bass_interval)
 
@@ -39,6 +39,11 @@ class Chord:
     @cached_property
     def _members(self) -> tuple[PitchName, ...]:
         return tuple(self.root.up(i) for i in self.quality.members)
+
+    @cached_property
+    def third(self) -> int | None:
+        """Pitch class of its third; none where it is suspended or open."""
+        return next((self.root.up(i).pitch_class for i in self.quality.members if i in (4, -3)), None)
 
     @cached_property
     def _names(self) -> dict[int, PitchName]:
@@ -69,10 +74,12 @@ class Chord:
         ----------
         pitch_class : 0 to 11, C is 0
         """
-        for i in self.quality.members:
-            if self.root.up(i).pitch_class == pitch_class % 12:
-                return self.quality.word(i)
-        return "bass" if self.bass.pitch_class == pitch_class % 12 else ""
+        return self._words.get(pitch_class % 12, "")
+
+    @cached_property
+    def _words(self) -> dict[int, str]:
+        bass = {self.bass.pitch_class: "bass"}
+        return bass | {self.root.up(i).pitch_class: self.quality.word(i) for i in reversed(self.quality.members)}
 
     def to_harte(self) -> str:
         """Harte's text, e.g. ``F:maj/3``."""

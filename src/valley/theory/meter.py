@@ -16,6 +16,7 @@ _METERS: dict[str, tuple[int, Fraction, int, tuple[int, ...]]] = {
     "5/4": (5, Fraction(1), 2, (3, 2)),
     "7/4": (7, Fraction(1), 2, (4, 3)),
     "2/2": (2, Fraction(2), 2, (2,)),
+    "4/2": (4, Fraction(2), 2, (2, 2)),
     "3/2": (3, Fraction(2), 2, (3,)),
     "3/8": (3, Fraction(1, 2), 2, (3,)),
     "5/8": (5, Fraction(1, 2), 2, (3, 2)),

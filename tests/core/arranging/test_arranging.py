@@ -20,7 +20,7 @@ from valley.model.choices import Choices, ChosenNote, GripChoice, PartChoice
 from valley.phrases import Words
 from valley.theory.chord import Chord, parse_harte
 from valley.theory.key import Key
-from valley.theory.pitch import parse_pitch
+from valley.theory.pitch import PitchName, parse_pitch
 
 LIMITS = Limits(HANDS["medium"], *keyboard_range(88))
 
@@ -348,3 +348,32 @@ def test_mud_strain_and_crowding_cost() -> None:
     assert rate_shape(Shape((36, 40), (64, 67, 72)), LIMITS, weights) > clear
     assert rate_shape(Shape((48, 63), (64, 67, 72)), LIMITS, weights) > clear
     assert rate_shape(Shape((62,), (64, 67, 72)), LIMITS, weights) > clear
+
+
+@pytest.mark.parametrize("style", STYLES)
+@given(chart=random_charts(), hand=st.sampled_from(sorted(HANDS)))
+@settings(max_examples=25)
+def test_fuller_holds_no_fewer_keys(style: str, chart: Chart, hand: str) -> None:
+    chart = replace(chart, melody=())  # what goes along with a tune is the style's matter
+    standard, fuller = (arrange(chart, Choices(style=style, level=level, hand=hand)).parts[0].grips for level in (STANDARD, FULLER))
+    for usual, full in zip(standard, fuller, strict=True):
+        assert len(full.notes) >= len(usual.notes), usual.symbol
+
+
+@pytest.mark.parametrize("style", STYLES)
+@pytest.mark.parametrize("key", ["C", "Eb", "A", "F#"])
+def test_the_leading_note_of_a_dominant_is_not_doubled(style: str, key: str) -> None:
+    fifths = Key.of(key, "major").tonic.fifths
+    chart = chart_of([f"{PitchName(0).up(i + fifths)}{kind}" for i, kind in ((0, ""), (1, "7"), (3, "m"), (-1, ""), (1, "7"), (0, ""))], key=(key, "major"))
+    for level in LEVELS:
+        for grip in arrange(chart, Choices(style=style, level=level)).parts[0].grips:
+            if grip.symbol.endswith("7"):
+                assert [n.midi % 12 for n in grip.notes].count(grip.chord.third) <= 1, (grip.symbol, [n.pitch for n in grip.notes])
+
+
+@pytest.mark.parametrize("symbol", ["G7b9", "E7b9", "A7(b9,#11)", "C7alt", "G13b9"])
+def test_a_flat_ninth_does_not_lie_a_half_step_above_the_bass(symbol: str) -> None:
+    for style in STYLES:
+        for level in LEVELS:
+            low, above, *_ = (*(n.midi for n in arrange(chart_of([symbol]), Choices(style=style, level=level)).parts[0].grips[0].notes), 0)
+            assert above - low != 1, (style, level)

@@ -2,12 +2,15 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Iterator
+from collections.abc import Iterable, Iterator, Sequence
 from itertools import combinations
 
 from valley.arranging.styles._style import EASIER, FULLER, Hold, Limits, Moment, close_shapes, colours, core_members, fifth_of, pitches_of, roof_of
+from valley.theory.chord import Chord
 
 _BASS_LOW, _BASS_HIGH = 33, 55
+_THIRDS = (4, -3)  # on the line of fifths
+_GRINDS = 4.0  # a half step above the lowest key of a grip
 
 
 def _basses(moment: Moment, limits: Limits, low: int = _BASS_LOW, high: int = _BASS_HIGH) -> Iterator[int]:
@@ -111,10 +114,15 @@ def block(moment: Moment, limits: Limits, most: int, *, low: int = 43, high: int
     top = min(roof_of(moment, high), limits.highest)
     fixed = not turned or moment.edge or bool(chord.bass_interval)
     fewer = [pc for pc in members if pc != chord.root.up(2).pitch_class] if len(chord.quality.members) > 4 else []
-    for row, cost in ((members, 0.0), (fewer, 0.5)):  # a ninth beside its root and third is a handful of seconds
+    flat = (bass + 1) % 12  # a half step above the bass grinds: better on top of the chord, or left out
+    without = [pc for pc in members if pc != flat] if flat in members else []
+    for row, cost in ((members, 0.0), (fewer, 0.5), (without, 0.5)):  # a ninth beside its root and third is a handful of seconds
         for notes in close_shapes(row, max(limits.lowest, low), top):
             if notes[0] % 12 == bass or not fixed:
-                yield Hold(notes, cost=cost + 1.6 * (notes[0] % 12 != bass))
+                yield Hold(notes, cost=cost + 1.6 * (notes[0] % 12 != bass) + _GRINDS * (notes[1:2] == (notes[0] + 1,)))
+            if without and row is without and notes[0] % 12 == bass and notes[-1] < notes[0] + 13 <= top:
+                yield Hold((*notes, notes[0] + 13))
+                yield Hold((notes[0], *notes[2:], notes[0] + 13), cost=0.3)
 
 
 def under_the_tune(moment: Moment, limits: Limits, most: int, *, turned: bool = False) -> Iterator[Hold]:
@@ -135,18 +143,32 @@ def dipping(moment: Moment, limits: Limits) -> Iterator[Hold]:
         yield Hold((hold,), cost=6.0)
 
 
-def close_chord(moment: Moment, limits: Limits, most: int, *, low: int = 52, high: int = 79, double: bool = False) -> Iterator[Hold]:
-    """The chord above the bass in any close position; doubled, its lowest note comes back on top and may be left out. Of a chord with a ninth and
-    more the root may be left to the bass."""
+def _without_third(classes: Sequence[int], chord: Chord) -> list[int]:
+    return [pc for pc in classes if pc not in {chord.root.up(i).pitch_class for i in _THIRDS}]
+
+
+def leads_on(chord: Chord, midi: int) -> bool:
+    """Whether a note pulls to its neighbour: the third of a dominant, sevenths and altered notes; those are not doubled."""
+    fifths = {name.pitch_class: interval for interval, name in zip(chord.quality.members, chord.members(), strict=True)}.get(midi % 12, 0)
+    return fifths in (-2, 5, -5, 6, 8, -6, -9) or (fifths == 4 and -2 in chord.quality.members)
+
+
+def close_chord(
+    moment: Moment, limits: Limits, most: int, *, low: int = 52, high: int = 79, double: bool = False, left_has_third: bool = False
+) -> Iterator[Hold]:
+    """The chord above the bass in any close position; doubled, its lowest note comes back on top and may be left out, but no note that leads on. Of a
+    chord with a ninth and more the root may be left to the bass; the third, where the left hand may have it."""
     chord = moment.chord
     members = core_members(chord, most)
     rows = [members]
     if len(chord.quality.members) > 4 and most > 2:
         rows.append([pc for pc in core_members(chord, most + 1) if pc != chord.root.pitch_class][:most])
+    if left_has_third and len(members) > 2:
+        rows.append(_without_third(core_members(chord, most + 1), chord))
     for notes in (n for row in rows for n in close_shapes(row, max(limits.lowest, low), min(limits.highest, high))):
         if not double:
             yield Hold(notes)
-        elif notes[0] + 12 <= limits.highest and len(notes) < 5:
+        elif notes[0] + 12 <= limits.highest and len(notes) < 5 and not leads_on(chord, notes[0]):
             yield Hold((*notes, notes[0] + 12), optional=(notes[0] + 12,))
 
 
@@ -155,11 +177,21 @@ def tune_alone(moment: Moment, limits: Limits) -> Iterable[Hold]:
 
 
 def tune_over(
-    moment: Moment, limits: Limits, counts: tuple[int, ...], *, low: int = 55, near: int = 12, closest: int = 2, any_member: bool = False
+    moment: Moment,
+    limits: Limits,
+    counts: tuple[int, ...],
+    *,
+    low: int = 55,
+    near: int = 12,
+    closest: int = 2,
+    any_member: bool = False,
+    left_has_third: bool = False,
 ) -> Iterator[Hold]:
     """The tune's note on top of so many chord notes within an octave; the close chord where the tune rests. ``any_member``: also of those that a
     full chord does without."""
     classes = core_members(moment.chord, 4)
+    if left_has_third and len(classes) > 1:
+        classes = _without_third(classes, moment.chord)
     if any_member and moment.melody is not None:
         classes = [*classes, *(n.pitch_class for n in moment.chord.members() if n.pitch_class not in classes)]
     if moment.melody is None:

@@ -19,7 +19,7 @@ def left(moment: Moment, limits: Limits, level: str) -> Iterator[Hold]:
 
 
 def right(moment: Moment, limits: Limits, level: str) -> Iterator[Hold]:
-    yield from _hands.close_chord(moment, limits, {EASIER: 2, FULLER: 4}.get(level, 3), low=55, high=76)
+    yield from _hands.close_chord(moment, limits, {EASIER: 2, FULLER: 4}.get(level, 3), low=55, high=76, left_has_third=level != EASIER)
 
 
 STYLE = Style(

@@ -16,7 +16,7 @@ def right(moment: Moment, limits: Limits, level: str) -> Iterator[Hold]:
     if level == EASIER and moment.melody is not None:
         yield Hold((moment.melody,))
     else:
-        yield from _hands.tune_over(moment, limits, (2, 1) if level == FULLER else (1,))
+        yield from _hands.tune_over(moment, limits, (2, 1) if level == FULLER else (1,), left_has_third=True)
 
 
 STYLE = Style(

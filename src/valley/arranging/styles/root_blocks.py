@@ -15,7 +15,7 @@ def left(moment: Moment, limits: Limits, level: str) -> Iterator[Hold]:
     plain = replace(moment, chord=_triad(moment.chord))
     yield from _hands.under_the_tune(plain, limits, 2 if level == EASIER else 3)
     if level == FULLER:
-        yield from (Hold(h.notes, cost=-2.0) for h in _hands.block(moment, limits, 4))
+        yield from (Hold(h.notes, cost=h.cost - 2.0) for h in _hands.block(moment, limits, 4))
 
 
 def _triad(chord: Chord) -> Chord:

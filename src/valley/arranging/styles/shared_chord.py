@@ -47,7 +47,7 @@ def right(moment: Moment, limits: Limits, level: str) -> Iterator[Hold]:
         yield from (Hold(h.notes, cost=1.0) for h in _hands.close_chord(moment, limits, 3))
         return
     for notes in close_shapes([n.pitch_class for n in triad.members()], max(limits.lowest, 52), min(limits.highest, 79)):
-        if level == FULLER and notes[0] + 12 <= limits.highest:
+        if level == FULLER and notes[0] + 12 <= limits.highest and not _hands.leads_on(moment.chord, notes[0]):
             yield Hold((*notes, notes[0] + 12), optional=(notes[0] + 12,))
         yield Hold(notes, cost=1.0 if level == FULLER else 0.0)
 

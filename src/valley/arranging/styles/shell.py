@@ -17,7 +17,7 @@ def left(moment: Moment, limits: Limits, level: str) -> Iterator[Hold]:
 
 def right(moment: Moment, limits: Limits, level: str) -> Iterator[Hold]:
     most = {EASIER: 2, FULLER: 4}.get(level, 3)
-    yield from _hands.close_chord(moment, limits, most, low=55, high=76)
+    yield from _hands.close_chord(moment, limits, most, low=55, high=76, left_has_third=True)
 
 
 STYLE = Style(
