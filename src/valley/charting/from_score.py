@@ -15,7 +15,7 @@ from valley.model.choices import PedalMark
 from valley.model.passage import Passage, WrittenNote
 from valley.model.score import Score, ScoreNote
 from valley.theory.chord import Chord, parse_harte
-from valley.theory.key import Key
+from valley.theory.key import MODES, Key
 from valley.theory.meter import Meter
 from valley.theory.naming import name_notes
 from valley.theory.pitch import PitchName, parse_pitch
@@ -119,9 +119,8 @@ def _keys(score: Score, to_beats: _Beats) -> tuple[KeyArea, ...]:
     """Signatures with their mode where it is said; else the relative whose tonic ends lowest."""
     areas: list[KeyArea] = []
     for start, fifths, mode in score.keys:
-        mode = mode if mode in ("major", "minor") else _guess_mode(score.notes, fifths)
-        tonic = PitchName(fifths + (0 if mode == "major" else 3))
-        area = KeyArea(to_beats(start) if areas else Fraction(0), str(tonic), mode)
+        key = Key.of_signature(fifths, mode if mode in MODES else _guess_mode(score.notes, fifths))
+        area = KeyArea(to_beats(start) if areas else Fraction(0), str(key.tonic), key.mode)
         if not areas or (areas[-1].tonic, areas[-1].mode) != (area.tonic, area.mode):
             areas.append(area)
     return tuple(areas) or (_guess_key(score.notes),)

@@ -54,7 +54,7 @@ def describe_function(chord: Chord | None, key: Key) -> str:
     third = "M" if 4 in members else "d" if -6 in members else "m" if -3 in members else "s"
     if third == "s":
         return "suspended: wants its third" if 1 in members else "open"
-    known = (_MAJOR if key.mode == "major" else _MINOR).get((degree, third))
+    known = (_MINOR if key.is_minor else _MAJOR).get((degree, third))
     target = (degree + 5) % 12
     scale = {n.pitch_class for n in key.scale()}
     dominant = third == "M" and 5 not in members

@@ -84,7 +84,7 @@ def explain_unusual(chord: Chord, key: Key) -> str:
             return "suspended: its third is held back, so the ear waits for it"
         return ""
     names = " and ".join(str(n) for n in outside)
-    if key.mode == "minor" and degree == 7 and 4 in members:
+    if key.is_minor and degree == 7 and 4 in members:
         return f"{outside[0]} is raised to lead home more strongly"
     dominant = 4 in members and 5 not in members
     target = (degree + 5) % 12
@@ -92,9 +92,9 @@ def explain_unusual(chord: Chord, key: Key) -> str:
         return f"{names} is not in {key}: it leans into {key.spell(key.tonic.pitch_class + target)}, which it prepares like a dominant"
     if len(members) == 4 and -9 in members or (-6 in members and -3 in members and degree in (1, 6)):
         return f"{names} is not in {key}: a passing tension that slides into the next chord"
-    if key.mode == "major" and _is_borrowed(chord, key):
+    if not key.is_minor and _is_borrowed(chord, key):
         return f"{names} is borrowed from {key.tonic} minor, which darkens it"
-    if key.mode == "minor" and _is_borrowed(chord, key):
+    if key.is_minor and _is_borrowed(chord, key):
         return f"{names} is borrowed from {key.tonic} major, which brightens it"
     raised_fourth = (key.tonic.pitch_class + 6) % 12
     if [n.pitch_class for n in outside] == [raised_fourth]:
@@ -103,5 +103,5 @@ def explain_unusual(chord: Chord, key: Key) -> str:
 
 
 def _is_borrowed(chord: Chord, key: Key) -> bool:
-    other = Key(key.tonic, "minor" if key.mode == "major" else "major")
+    other = Key(key.tonic, "major" if key.is_minor else "minor")
     return {n.pitch_class for n in chord.members()} <= {n.pitch_class for n in other.scale()}

@@ -108,7 +108,7 @@ def _latin(text: str) -> str:
 def _midi_key(chart: Chart, beat: Fraction) -> str:
     key = chart.key_at(beat)
     signature = min(max(key.signature, -7), 7)
-    return _KEY_NAMES[signature] if key.mode == "major" else _minor_name(signature)
+    return _KEY_NAMES[signature] if not key.is_minor else _minor_name(signature)
 
 
 def _minor_name(signature: int) -> str:

@@ -13,6 +13,7 @@ from valley.formats.repeats import Fold, find_folds
 from valley.fraction import Fraction
 from valley.model.arrangement import LEFT, RIGHT, Arrangement, Pedal, PlayedNote
 from valley.model.chart import Chart, ChartChord, Grid
+from valley.theory.key import Key
 from valley.theory.pitch import parse_pitch
 
 
@@ -59,12 +60,12 @@ def _build_staff(chart: Chart, notes: Sequence[PlayedNote], hand: str, folds: Se
 
     staff = stream.PartStaff(id=hand)
     skipped = {bar for fold in folds for bar in fold.skipped}
-    signature = None
+    at: Key | None = None
     for bar in range(0 if chart.grid.pickup else 1, chart.grid.bars + 1):
         if bar in skipped:
             continue
         measure = stream.Measure(number=bar)
-        signature = _open_bar(measure, chart, bar, hand, signature)
+        at = _open_bar(measure, chart, bar, hand, at)
         times = [bar, *(bar + f.length for f in folds if f.first <= bar < f.first + f.same)]
         if hand == RIGHT:
             _write_above(measure, chart, times)
@@ -97,8 +98,8 @@ def _mark_pedal(staff: Any, chart: Chart, pedals: Sequence[Pedal]) -> None:
             staff.insert(0, mark)
 
 
-def _open_bar(measure: Any, chart: Chart, bar: int, hand: str, signature: int | None) -> int:
-    """Clef, metre, tempo and key where they begin or change; gives the key signature that holds."""
+def _open_bar(measure: Any, chart: Chart, bar: int, hand: str, before: Key | None) -> Key:
+    """Clef, metre, tempo and key where they begin or change; gives the key that holds."""
     from music21 import clef, key, tempo
     from music21.meter import TimeSignature
 
@@ -117,9 +118,9 @@ def _open_bar(measure: Any, chart: Chart, bar: int, hand: str, signature: int | 
     if bar and (missing := meter.beats - _bar_length(grid, bar)) > 0:
         measure.paddingRight = _offset(missing * meter.quarters_per_beat)  # a change of metre cuts the bar short
     at = chart.key_at(grid.bar_start(bar))
-    if at.signature != signature:
-        measure.keySignature = key.KeySignature(at.signature)
-    return at.signature
+    if at != before:
+        measure.keySignature = key.Key(str(at.tonic).replace("b", "-"), at.mode)
+    return at
 
 
 def _write_above(measure: Any, chart: Chart, times: Sequence[int]) -> None:

@@ -44,7 +44,7 @@ def read_musicxml(data: bytes, *, title: str = "Untitled") -> Score:
     notes, harmonies = _read_staves(staves)
     flat = staves[0].flatten()
     meters = [(_fraction(m.offset), m.ratioString) for m in flat.getElementsByClass(meter.TimeSignature)]
-    keys = [(_fraction(k.offset), int(k.sharps), getattr(k, "mode", "") or "") for k in flat.getElementsByClass(key.KeySignature)]
+    keys = [(_fraction(k.offset), int(k.sharps), _MODES.get(m := getattr(k, "mode", "") or "", m)) for k in flat.getElementsByClass(key.KeySignature)]
     tempi = [(_fraction(t.offset), float(t.getQuarterBPM() or 100.0)) for t in flat.getElementsByClass(tempo.MetronomeMark)]
     marks = _share_marks([(_fraction(r.offset), str(r.content)) for r in flat.getElementsByClass("RehearsalMark")])
     measures = list(staves[0].getElementsByClass("Measure"))
@@ -151,6 +151,7 @@ def _share_marks(marks: list[tuple[Fraction, str]]) -> list[tuple[Fraction, str]
 
 _LONG = re.compile(r"<(?:divisions|beats|beat-type)>\s*-?\d{6,}|<octave>\s*-?\d{2,}|<duration>\s*-?\d{9,}")
 _DURATION, _DIVISIONS = re.compile(r"<duration>\s*(\d{6,})"), re.compile(r"<divisions>\s*(\d{1,5})")
+_MODES = {"ionian": "major", "aeolian": "minor"}
 _LONGEST = 64  # quarters that a note or rest may last
 _TIMES = re.compile(r"""times=["']\d{2,}["']""")  # nobody plays a passage ten times as written; unfolded it would fill the memory
 

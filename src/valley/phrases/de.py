@@ -5,11 +5,21 @@ from __future__ import annotations
 from valley.fraction import Fraction
 from valley.phrases.grammar import Grammar
 
+_MODES = {
+    "major": "Dur",
+    "minor": "Moll",
+    "dorian": "Dorisch",
+    "phrygian": "Phrygisch",
+    "lydian": "Lydisch",
+    "mixolydian": "Mixolydisch",
+    "locrian": "Lokrisch",
+}
+
 GRAMMAR = Grammar(
     no_chord="kein Akkord",
     nothing="nichts",
     if_you_like="wenn du magst",
-    key=lambda tonic, mode: f"{tonic}-Dur" if mode == "major" else f"{tonic[0].lower()}{tonic[1:]}-Moll",
+    key=lambda tonic, mode: f"{tonic[0].lower()}{tonic[1:]}-Moll" if mode == "minor" else f"{tonic}-{_MODES[mode]}",
     also="und",
     then="; dann ",
     units={"beat": ("Schlag", "Schläge"), "bar": ("Takt", "Takte"), "part": ("Teil", "Teile"), "note": ("Ton", "Töne")},

@@ -5,11 +5,21 @@ from __future__ import annotations
 from valley.fraction import Fraction
 from valley.phrases.grammar import Grammar
 
+_MODES = {
+    "major": "mayor",
+    "minor": "menor",
+    "dorian": "dórico",
+    "phrygian": "frigio",
+    "lydian": "lidio",
+    "mixolydian": "mixolidio",
+    "locrian": "locrio",
+}
+
 GRAMMAR = Grammar(
     no_chord="ningún acorde",
     nothing="nada",
     if_you_like="si quieres",
-    key=lambda tonic, mode: f"{tonic} {'mayor' if mode == 'major' else 'menor'}",
+    key=lambda tonic, mode: f"{tonic} {_MODES[mode]}",
     also="y",
     then="; luego ",
     units={"beat": ("tiempo", "tiempos"), "bar": ("compás", "compases"), "part": ("parte", "partes"), "note": ("nota", "notas")},

@@ -5,11 +5,21 @@ from __future__ import annotations
 from valley.fraction import Fraction
 from valley.phrases.grammar import Grammar
 
+_MODES = {
+    "major": "majeur",
+    "minor": "mineur",
+    "dorian": "dorien",
+    "phrygian": "phrygien",
+    "lydian": "lydien",
+    "mixolydian": "mixolydien",
+    "locrian": "locrien",
+}
+
 GRAMMAR = Grammar(
     no_chord="aucun accord",
     nothing="rien",
     if_you_like="si tu veux",
-    key=lambda tonic, mode: f"{tonic} {'majeur' if mode == 'major' else 'mineur'}",
+    key=lambda tonic, mode: f"{tonic} {_MODES[mode]}",
     also="et",
     then=" ; puis ",
     units={"beat": ("temps", "temps"), "bar": ("mesure", "mesures"), "part": ("partie", "parties"), "note": ("note", "notes")},

@@ -5,10 +5,7 @@ from __future__ import annotations
 from valley.theory.chord import Chord
 from valley.theory.key import Key
 
-_STEPS = {
-    "major": {0: "I", 2: "II", 4: "III", -1: "IV", 1: "V", 3: "VI", 5: "VII"},
-    "minor": {0: "I", 2: "II", -3: "III", -1: "IV", 1: "V", -4: "VI", -2: "VII"},
-}
+_NUMERALS = ("I", "II", "III", "IV", "V", "VI", "VII")
 _SUFFIX = {
     "maj": "",
     "min": "",
@@ -38,7 +35,7 @@ def write_roman(chord: Chord, key: Key) -> str:
     >>> [write_roman(parse_symbol(s), Key.of("C", "major")) for s in ("Dm7", "Bb", "F#dim", "C/E")]
     ['ii7', 'bVII', '#iv°', 'I/3']
     """
-    steps = _STEPS[key.mode]
+    steps = {name.fifths - key.tonic.fifths: numeral for name, numeral in zip(key.scale(), _NUMERALS, strict=True)}
     interval = chord.root.fifths - key.tonic.fifths
     interval = next(i for i in (*range(-5, 7), *range(-17, -5), *range(7, 19)) if i == interval or (i - interval) % 12 == 0 and -5 <= i <= 6)
     sign = ""

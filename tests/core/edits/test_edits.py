@@ -114,7 +114,7 @@ def test_chords_are_split_joined_moved_inserted_and_deleted() -> None:
         (MoveChange(F(0), F(1)), "begins with the song"),
         (InsertChord(F(99), "C"), "inside the song"),
         (InsertChord(F(4), "C", F(3)), "must come after"),
-        (SetKey(F(0), "C", "dorian"), "must be major or minor"),
+        (SetKey(F(0), "C", "blue"), "must be one of major, minor"),
         (SetKey(F(0), "D#", "major"), "9 signs"),
         (RemoveKey(F(0)), "after the first"),
         (SetCue(F(0), "far too long to be a cue " * 4), "a line to find"),

@@ -2,7 +2,6 @@
 
 import pytest
 
-from valley.errors import ParameterError
 from valley.theory.key import Key
 
 
@@ -37,8 +36,3 @@ def test_borrowed_notes_are_spelled_as_they_are_taught() -> None:
     assert str(Key.of("C", "major").spell(6)) == "F#"
     assert str(Key.of("Eb", "major").spell(11)) == "Cb"
     assert str(Key.of("A", "minor").spell(8)) == "G#"
-
-
-def test_other_modes_are_refused_with_a_reason() -> None:
-    with pytest.raises(ParameterError, match="mode='dorian' must be major or minor"):
-        Key.of("D", "dorian")

@@ -5,7 +5,24 @@ import { CorrectionError, MarginHeading, useCorrections, usePlayer, useWorkspace
 import { TransposeDesk } from "./TransposeDesk";
 
 const TONICS = ["C", "C#", "Db", "D", "Eb", "E", "F", "F#", "Gb", "G", "Ab", "A", "Bb", "B"];
-const METERS = ["2/2", "3/2", "2/4", "3/4", "4/4", "5/4", "6/4", "7/4", "3/8", "5/8", "6/8", "7/8", "9/8", "12/8"];
+const MODES = ["major", "minor", "dorian", "phrygian", "lydian", "mixolydian", "locrian"];
+const METERS = [
+  "2/2",
+  "3/2",
+  "4/2",
+  "2/4",
+  "3/4",
+  "4/4",
+  "5/4",
+  "6/4",
+  "7/4",
+  "3/8",
+  "5/8",
+  "6/8",
+  "7/8",
+  "9/8",
+  "12/8",
+];
 const NUDGE = 0.02;
 
 /** The grid under the selected place: metre, bar lines, beats, tempo; the key; a cue word. */
@@ -148,8 +165,9 @@ export function BarDesk() {
             ))}
           </select>
           <select aria-label="Mode" value={mode || key?.mode} onChange={(e) => setMode(e.target.value)}>
-            <option>major</option>
-            <option>minor</option>
+            {MODES.map((m) => (
+              <option key={m}>{m}</option>
+            ))}
           </select>
           <Button $quiet onPress={setKey}>
             set it
@@ -167,7 +185,7 @@ export function BarDesk() {
         <Field>
           <input
             aria-label="Cue word"
-            maxLength={24}
+            maxLength={80}
             size={16}
             value={word ?? cue?.text ?? ""}
             placeholder="your own short word"

@@ -3,6 +3,7 @@ import { Deed, Deeds, Field, withSigns } from "../../ui";
 import { MarginHeading, useCorrections, useWorkspace } from "../song";
 
 const MAJOR = ["C", "Db", "D", "Eb", "E", "F", "F#", "G", "Ab", "A", "Bb", "B"];
+const WITH_MINOR_THIRD = ["minor", "dorian", "phrygian", "locrian"];
 const MINOR = ["C", "C#", "D", "Eb", "E", "F", "F#", "G", "G#", "A", "Bb", "B"];
 const PITCH: Record<string, number> = { C: 0, D: 2, E: 4, F: 5, G: 7, A: 9, B: 11 };
 
@@ -24,7 +25,7 @@ export function TransposeDesk() {
   const hands = carried ? "carried" : "anew";
   const move = (half_steps: number, to = "") =>
     half_steps && corrections.send({ kind: "transpose_song", half_steps, tonic: to, hands });
-  const names = mode === "minor" ? MINOR : MAJOR;
+  const names = WITH_MINOR_THIRD.includes(mode) ? MINOR : MAJOR;
   return (
     <section>
       <MarginHeading>The whole song in another key</MarginHeading>
