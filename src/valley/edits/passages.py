@@ -13,7 +13,7 @@ from valley.charting.hand_text import read_hand
 from valley.edits._edit import HandsEdit
 from valley.errors import ParameterError
 from valley.fraction import Fraction
-from valley.model.arrangement import Arrangement
+from valley.model.arrangement import HANDS, Arrangement
 from valley.model.chart import Chart, MelodyNote
 from valley.model.choices import Choices
 from valley.model.passage import Passage, WrittenNote
@@ -21,6 +21,7 @@ from valley.song.state import SongState
 from valley.song.work import follow_schools
 from valley.theory.pitch import PitchName, spell_midi
 
+_SHORTEST = Fraction(1, 1024)
 Hand = Literal["left", "right"]
 Source = Literal["written", "imported", "played"]
 
@@ -111,7 +112,10 @@ class ChangePlayed(HandsEdit):
         to = self.start if self.to is None else self.to
         if not first <= to < last:
             raise ParameterError(f"to={to} must lie in the same bar, from beat {first} to {last}; write the note in its own bar instead")
-        mine = hand_in(song, self.hand, first, last, played)
+        arrangement = arrange(chart, follow_schools(song.choices, song.teaching.schools), played=played)
+        hands = HANDS if self.other_hand else (self.hand,)
+        first, last = _stretch(chart, arrangement, hands, first, max(last, min(to + (self.lasting or 0), Fraction(len(chart.grid.beats)))))
+        mine = notes_in(arrangement, self.hand, first, last)
         note = next((n for n in mine if first + n.start == self.start and n.midi == self.midi), None)
         if self.add == (note is not None):
             have = "strikes already" if self.add else "does not strike"
@@ -138,7 +142,7 @@ class ChangePlayed(HandsEdit):
         if not self.other_hand:
             return self._write(song, first, last, self.hand, [*rest, new], song.choices), what
         other: Hand = "right" if self.hand == "left" else "left"
-        theirs = hand_in(song, other, first, last, played)
+        theirs = notes_in(arrangement, other, first, last)
         choices = self._write(song, first, last, self.hand, rest, song.choices)
         if any(n.start == new.start and n.midi == new.midi for n in theirs):
             raise ParameterError(f"the {other} hand strikes {_key_name(chart, self.start, new.midi)} there already; a key is struck by one hand")
@@ -185,6 +189,18 @@ def bar_span(chart: Chart, beat: Fraction) -> tuple[Fraction, Fraction]:
     first = chart.grid.bar_start(bar)
     last = Fraction(chart.grid.pickup) if bar == 0 else chart.grid.bar_start(bar + 1)
     return first, min(last, Fraction(len(chart.grid.beats)))
+
+
+def _stretch(chart: Chart, arrangement: Arrangement, hands: Sequence[str], first: Fraction, last: Fraction) -> tuple[Fraction, Fraction]:
+    """The bars around a stretch, as far as keys are held over its bar lines: what is tied stays tied when one of its bars is written."""
+    rows = [(n.start, n.end) for p in arrangement.parts for n in p.notes if n.hand in hands and not n.grace]
+    while True:
+        begin = min((start for start, end in rows if start < first < end), default=first)
+        stop = max((end for start, end in rows if start < last < end), default=last)
+        wider = bar_span(chart, begin)[0], bar_span(chart, stop - _SHORTEST)[1]
+        if wider == (first, last):
+            return wider
+        first, last = wider
 
 
 def hand_in(song: SongState, hand: str, first: Fraction, last: Fraction, played: Sequence[MelodyNote]) -> list[WrittenNote]:

@@ -134,13 +134,14 @@ function OwnPattern({ meter, hands, onDone }: { meter: string; hands: Hands; onD
   const [name, setName] = useState("");
   const [left, setLeft] = useState("low@1 upper@1");
   const [right, setRight] = useState("");
+  const [runsOn, setRunsOn] = useState(false);
   const check = usePatternCheck({ meter, left, right });
   return (
     <Editor
       aria-label="A pattern of your own"
       onSubmit={(e) => {
         e.preventDefault();
-        hands.change({ kind: "write_pattern", name, title: name, meter, left, right });
+        hands.change({ kind: "write_pattern", name, title: name, meter, left, right, runs_on: runsOn });
         onDone();
       }}
     >
@@ -153,6 +154,15 @@ function OwnPattern({ meter, hands, onDone }: { meter: string; hands: Hands; onD
       <label>
         right hand{" "}
         <input value={right} onChange={(e) => setRight(e.target.value)} spellCheck={false} placeholder="holds" />
+      </label>
+      <label>
+        <input
+          type="checkbox"
+          checked={runsOn}
+          onChange={(e) => setRunsOn(e.target.checked)}
+          style={{ width: "auto" }}
+        />{" "}
+        goes on through the bar where the chord changes, instead of beginning anew
       </label>
       <p role="status" style={{ color: check.data && !check.data.ok ? "var(--doubt)" : undefined }}>
         {check.data?.message}
