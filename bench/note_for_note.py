@@ -22,7 +22,7 @@ sys.path[:0] = [str(ROOT / "src"), str(ROOT)]
 
 from training.read_scores import RESERVED
 
-FAMILIES = {"bach/": 60, "beethoven/": 14, "mozart/": 12, "haydn/": 8, "handel/": 2, "palestrina/": 10, "trecento/": 6, "josquin/": 4, "ryansMammoth/": 14}
+FAMILIES = {"bach/": 66, "beethoven/": 16, "mozart/": 14, "haydn/": 8, "handel/": 2, "palestrina/": 10, "trecento/": 6, "josquin/": 4}
 _BARS = 24
 _GRAIN = 64  # of a quarter: how exactly an onset is held against the score
 Notes = Counter[tuple[int, int]]
@@ -132,7 +132,6 @@ def main() -> None:
     whole = refused = notes = 0
     began = time.perf_counter()
     for name, data, wanted in pieces(args.pieces):
-        one_hand = len(converter.parseData(data.decode(), format="musicxml").parts) < 2
         try:
             work = Work(read_any_song(data, "piece.musicxml"))
             arrangement, chart = work.arrangement, work.chart
@@ -142,13 +141,12 @@ def main() -> None:
             continue
         score: Any = converter.parseData(dump_musicxml(chart, arrangement, fold=False).decode(), format="musicxml")
         midi = read_midi(dump_midi(chart, arrangement))
-        wanted_here = Counter(dict.fromkeys(wanted, 1)) if one_hand else wanted
         out = count_notes(score)
         heard: Notes = Counter((round(float(n.start) * _GRAIN), n.midi) for n in midi.notes)
-        near = sum(min(c, max(heard[at + d, key] for d in (-4, -3, -2, -1, 0, 1, 2, 3, 4))) for (at, key), c in wanted_here.items()) / sum(wanted_here.values())
-        row = (share(wanted_here, out), share(out, wanted_here) if not one_hand else 1.0, near)
+        near = sum(min(c, max(heard[at + d, key] for d in (-4, -3, -2, -1, 0, 1, 2, 3, 4))) for (at, key), c in wanted.items()) / sum(wanted.values())
+        row = (share(wanted, out), share(out, wanted), near)
         rows.append(row)
-        notes += sum(wanted_here.values())
+        notes += sum(wanted.values())
         whole += row[0] == 1.0
         if min(row) < 1.0:
             print(f"  {name}: {row[0]:.4f} come out, {row[1]:.4f} of what comes out was there, MIDI {row[2]:.4f}")

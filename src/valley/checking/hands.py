@@ -15,13 +15,13 @@ from valley.theory.pitch import parse_pitch
 
 
 def check_names(chart: Chart, arrangement: Arrangement, room: Room) -> Iterator[Finding]:
-    """What a grip is called fits the notes it holds."""
+    """What a grip is called fits the notes it holds; one that may be left out may be any: "Em, A if you like"."""
     for part, grip in each_grip(arrangement):
         chord = grip.chord
         melody, written = _tune_at(part, grip), written_over(part, grip)
         passing = {n.midi for n in written} - {n.midi for n in written if n.start == grip.start}
         passing |= {n.midi for n in grip.notes if n.midi % 12 in melody}
-        keys = [n.midi for n in grip.notes if n.midi % 12 in chord.pitch_classes() or n.midi not in passing]
+        keys = [n.midi for n in grip.notes if n.midi % 12 in chord.pitch_classes() or not (n.optional or n.midi in passing)]
         verdict, words = judge_claim(chord, keys, chart.key_at(grip.start))
         if {k % 12 for k in keys} - chord.pitch_classes():
             yield find_at(chart, "name", WARNING if written else ERROR, part, grip, words, release(part, grip))

@@ -2,14 +2,15 @@
 
 import pytest
 
-from tests.charts import chart_of
+from tests.charts import all_words, chart_of, make_work
 from valley.checking import Finding, check_song, closed_findings
 from valley.edits import Edit, MeanThis, SetHands, WritePassage, apply_edit
 from valley.errors import ParameterError
 from valley.fraction import Fraction as F
-from valley.model.choices import Choices, gist_of
+from valley.model.choices import Choices, ChosenNote, GripChoice, gist_of
 from valley.model.passage import Passage, WrittenNote
 from valley.song import SongState, Work
+from valley.theory.chord import parse_symbol
 
 CHART = chart_of(["C", "F", "G", "C"], tune=[(4 * i, 4, m) for i, m in enumerate((76, 77, 74, 76))])
 
@@ -85,3 +86,22 @@ def test_what_is_meant_stays_closed_until_the_notes_change() -> None:
 
 def test_the_gist_of_a_finding_has_no_bars() -> None:
     assert gist_of("Bars 3 to 4: x (and in 2 more places).") == gist_of("Bars 5 to 6: x.")
+
+
+def test_roots_that_the_left_hand_keeps_are_no_wrong_basses() -> None:
+    """Whoever keeps the roots is not told that the written bass is another; whoever follows the bass is."""
+    chart = chart_of(["G/B", "C"])
+    assert not [f for f in check_song(make_work(chart, Choices(bass="root"))) if f.check == "bass"]
+    own = GripChoice(F(0), parse_symbol("G/B"), (ChosenNote(47),), (ChosenNote(62), ChosenNote(67)))
+    (finding,) = [f for f in check_song(make_work(chart, Choices(bass="root", grips=(own,)))) if f.check == "bass"]
+    assert finding.sentence == "Bar 1, G/B: B2 sounds lowest, and the root, which the left hand keeps, is G."
+    assert not [f for f in check_song(make_work(chart, Choices(grips=(own,)))) if f.check == "bass"]
+
+
+@pytest.mark.parametrize(("star", "said"), [(True, 0), (False, 1)])
+def test_a_note_that_may_be_left_out_need_not_be_the_chords(star: bool, said: int) -> None:
+    """ "Em, A if you like" is a name of its own; A that must be played makes another chord."""
+    own = GripChoice(F(0), parse_symbol("Em"), (ChosenNote(40),), (ChosenNote(64), ChosenNote(67), ChosenNote(69, star)))
+    work = make_work(chart_of(["Em", "C"]), Choices(style="root-and-chord", grips=(own,)))
+    assert len([f for f in check_song(work) if f.check == "name"]) == said
+    assert ("A4 if you like" in all_words(work.lesson)) == star

@@ -57,7 +57,7 @@ def run_patterns(args: argparse.Namespace) -> None:
 
 
 def run_finger(args: argparse.Namespace) -> None:
-    notes = read_notes(args.notes)
+    notes, _ = read_notes(args.notes)
     hand = hand_named(args.size)
     fingers = finger_grip(notes, args.hand, hand) if args.together else finger_line(notes, args.hand, hand)
     names = [Key.of("C", "major").spell(m % 12).at(m) for m in notes]

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import argparse
+from collections.abc import Sequence
 from typing import Any
 
 from valley.errors import FormatError
@@ -13,7 +14,12 @@ from valley.theory.pitch import parse_name, parse_pitch
 
 
 def add_name(name: argparse.ArgumentParser) -> None:
-    name.add_argument("notes", nargs="+", metavar="NOTES", help='such as "G2 B2 D3 F3", from the bottom up; octaves may be left out')
+    name.add_argument(
+        "notes",
+        nargs="+",
+        metavar="NOTES",
+        help='such as "G2 B2 D3 F3", from the bottom up; octaves may be left out; (A3) is a note that is played if you like',
+    )
     name.add_argument("--key", default="C major", help='such as "E minor"; decides between names that fit equally')
     add_json(name)
     name.set_defaults(run=run_name)
@@ -37,23 +43,34 @@ def read_key(text: str) -> Key:
     return Key.of(tonic, rest[0] if rest else "major")
 
 
-def read_notes(words: list[str]) -> list[int]:
-    """MIDI numbers of notes from the bottom up; one without an octave lies just above the note before it."""
+def read_notes(words: list[str]) -> tuple[list[int], list[int]]:
+    """MIDI numbers of notes from the bottom up, and those among them that stand in brackets; one without an octave lies just above the note before it.
+
+    >>> read_notes(["E3 G B", "(A4)"])
+    ([52, 55, 59, 69], [69])
+    """
     keys: list[int] = []
-    for word in " ".join(words).replace(",", " ").split():
+    optional: list[int] = []
+    for text in " ".join(words).replace(",", " ").split():
+        word = text.removeprefix("(").removesuffix(")")
+        if not word:
+            raise FormatError(f"{text!r} names no note; write one such as (A3)")
         if word[-1].isdigit():
             keys.append(parse_pitch(word)[1])
         else:
             pitch_class = parse_name(word).pitch_class
             floor = keys[-1] + 1 if keys else 48
             keys.append(floor + (pitch_class - floor) % 12)
-    return keys
+        if text.startswith("(") and text.endswith(")"):
+            optional.append(keys[-1])
+    return keys, optional
 
 
 def run_name(args: argparse.Namespace) -> None:
     check_folder_of(args.json)
-    key, notes = read_key(args.key), read_notes(args.notes)
-    names = [show_name(n, notes, key) for n in name_notes(notes, key)]
+    key, (notes, optional) = read_key(args.key), read_notes(args.notes)
+    firm = [m for m in notes if m not in optional]
+    names = [show_name(n, firm, key, optional) for n in name_notes(firm, key)]
     if args.json:
         put_json({"key": str(key), "midi": sorted(set(notes)), "names": names}, args.json)
         return
@@ -63,13 +80,14 @@ def run_name(args: argparse.Namespace) -> None:
         say(f"{place}. {row['symbol']}  ({row['harte']}): {row['reason']}.")
 
 
-def show_name(named: NamedChord, midi: list[int], key: Key) -> dict[str, Any]:
-    """A name with which note is what, what is missing and what is added."""
+def show_name(named: NamedChord, midi: list[int], key: Key, optional: Sequence[int] = ()) -> dict[str, Any]:
+    """A name with which note is what, what is missing, what is added, and what may be played besides: "Em, A if you like"."""
     chord, sounding = named.chord, {m % 12 for m in midi}
     members = {n.pitch_class for n in chord.members()}
+    besides = list(dict.fromkeys(str(chord.name_of(m % 12, key)) for m in optional if m % 12 not in members))
     return {
         "harte": chord.to_harte(),
-        "symbol": chord.to_symbol(),
+        "symbol": chord.to_symbol() + (f", {' and '.join(besides)} if you like" if besides else ""),
         "notes": [{"pitch": chord.name_of(m % 12, key).at(m), "midi": m, "member": chord.member_word(m % 12) or "added"} for m in sorted(set(midi))],
         "missing": [
             {"name": str(chord.root.up(i)), "member": chord.quality.word(i)} for i in chord.quality.members if chord.root.up(i).pitch_class not in sounding
