@@ -11,7 +11,7 @@ STAMPS := .stamps
 SOURCES := $(shell find frontend/src frontend/public frontend/index.html frontend/vite.config.ts -type f 2>/dev/null)
 BIND ?= 127.0.0.1:8000
 
-.PHONY: help setup demo test explore lint test-core test-web test-frontend test-e2e build types bench songs clean
+.PHONY: help setup demo test explore fuzz lint test-core test-web test-frontend test-e2e build types bench songs wheel clean
 
 help:
 	@sed -n 's/^# \(make .*\)/\1/p' Makefile
@@ -69,6 +69,11 @@ test-e2e: build
 explore: setup
 	VALLEY_EXAMPLES=explore $(PYTEST) tests/core
 
+# Thousands of requests drawn from the API's description and of damaged files (a quarter of an hour); the usual tests try a slice of both.
+fuzz: build
+	VALLEY_FUZZ_FILES=2400 $(PYTEST) tests/core/formats/test_damaged_files.py
+	VALLEY_FUZZ_TIMES=50 $(PYTEST) tests/web/test_drawn_requests.py
+
 # The API's description and the types made of it; tests/web fails while either is out of date.
 types: setup
 	$(PY) manage.py export_openapi_schema --api valley_web.config.api.api --indent 1 --sorted --output docs/openapi.json
@@ -79,9 +84,13 @@ bench: setup
 	$(PY) bench/run.py $(SONGS)
 	$(PY) bench/shelf.py
 
+# One wheel with everything inside, for: pip install dist/valley-*.whl && valley serve --demo
+wheel: build
+	tools/make_wheel.sh dist
+
 # Render the demo songs anew (needs Debian's fluidsynth and fluid-soundfont-gm).
 songs: setup
 	$(PY) demo/render.py
 
 clean:
-	rm -rf .venv $(STAMPS) frontend/node_modules frontend/dist
+	rm -rf dist .venv $(STAMPS) frontend/node_modules frontend/dist

@@ -5,9 +5,15 @@ import secrets
 from pathlib import Path
 
 from csp.constants import NONE, SELF, UNSAFE_INLINE
+from platformdirs import user_data_path
 
 ROOT = Path(__file__).resolve().parents[3]
-DATA_DIR = Path(os.environ.get("VALLEY_DATA", ROOT / "var")).resolve()
+PACKAGE = Path(__file__).resolve().parents[1]
+# A wheel carries the page and the demo songs inside; in a working copy they lie where they are made.
+INSTALLED = (PACKAGE / "page").is_dir()
+DEMO_DIR = PACKAGE / "demo" if INSTALLED else ROOT / "demo"
+# Installed, the data lie where this computer keeps those of its users; in a working copy beside it.
+DATA_DIR = Path(os.environ.get("VALLEY_DATA") or (user_data_path("valley", appauthor=False) if INSTALLED else ROOT / "var")).resolve()
 RECORDINGS_DIR = DATA_DIR / "recordings"
 UPLOAD_DIR = DATA_DIR / "uploads"
 FILMS_DIR = DATA_DIR / "films"
@@ -98,7 +104,7 @@ FILE_UPLOAD_TEMP_DIR = UPLOAD_DIR
 FILE_UPLOAD_HANDLERS = ["django.core.files.uploadhandler.TemporaryFileUploadHandler"]
 
 STATIC_URL = "/static/"
-FRONTEND_DIR = ROOT / "frontend" / "dist"
+FRONTEND_DIR = PACKAGE / "page" if INSTALLED else ROOT / "frontend" / "dist"
 STATICFILES_DIRS = [FRONTEND_DIR] if FRONTEND_DIR.is_dir() else []
 # Vite's names carry a hash, so they may be kept for ever; the page that names them may not.
 WHITENOISE_USE_FINDERS = True

@@ -1,12 +1,15 @@
 """Start Valley: the web server and the listening worker, each started again if it dies, both stopped together."""
 
+import contextlib
 import ctypes
 import os
 import signal
 import socket
 import subprocess
 import sys
+import threading
 import time
+import webbrowser
 from argparse import ArgumentParser
 from typing import Any
 
@@ -25,9 +28,13 @@ class Command(BaseCommand):
 
     def add_arguments(self, parser: ArgumentParser) -> None:
         parser.add_argument("--bind", default=settings.BIND, help="address:port; loopback unless you say otherwise")
+        parser.add_argument("--demo", action="store_true", help="put the demo songs on the shelf first")
+        parser.add_argument("--no-browser", action="store_true", help="do not open the browser")
 
-    def handle(self, *args: Any, bind: str, **options: Any) -> None:
+    def handle(self, *args: Any, bind: str, demo: bool = False, no_browser: bool = False, **options: Any) -> None:
         host = bind.rpartition(":")[0]
+        if demo:
+            call_command("load_demo", stdout=self.stdout)
         environment = os.environ | {"VALLEY_BIND": bind, "DJANGO_SETTINGS_MODULE": os.environ.get("DJANGO_SETTINGS_MODULE", "valley_web.config.settings")}
         if not is_loopback(host):
             if not get_user_model().objects.filter(is_active=True).exists():
@@ -58,9 +65,10 @@ class Command(BaseCommand):
             "warning",
         ]
         worker = [sys.executable, "-m", "django", "work"]
-        self.keep_running({"web server": web, "worker": worker}, environment, bind)
+        browser = is_loopback(host) and not no_browser and sys.stdout.isatty()
+        self.keep_running({"web server": web, "worker": worker}, environment, bind, browser=browser)
 
-    def keep_running(self, commands: dict[str, list[str]], environment: dict[str, str], bind: str) -> None:
+    def keep_running(self, commands: dict[str, list[str]], environment: dict[str, str], bind: str, *, browser: bool = False) -> None:
         _refuse_taken(bind)
         stopping = False
 
@@ -73,6 +81,9 @@ class Command(BaseCommand):
         children = {name: _Child(name, command, environment) for name, command in commands.items()}
         self.stdout.write(f"Valley is at http://{bind}/  (Ctrl-C stops it)")
         self.stdout.flush()
+        self.stdout.write(f"Songs and recordings are kept in {settings.DATA_DIR}")
+        if browser:
+            threading.Thread(target=_open_browser, args=(bind,), daemon=True).start()
         held = hold(settings.DATA_DIR)
         try:
             due = time.monotonic()
@@ -109,6 +120,16 @@ def _own_names() -> list[str]:
     except OSError:
         addresses = set()
     return [name, f"{name}.local", *sorted(a if ":" not in a else f"[{a}]" for a in addresses)]
+
+
+def _open_browser(bind: str) -> None:
+    """The page in the browser, as soon as the server answers; on a machine without one nothing happens."""
+    host, _, port = bind.rpartition(":")
+    for _ in range(60):
+        with contextlib.suppress(OSError), socket.create_connection((host.strip("[]"), int(port)), timeout=1):
+            webbrowser.open(f"http://{bind}/")
+            return
+        time.sleep(0.5)
 
 
 def _refuse_taken(bind: str) -> None:

@@ -54,7 +54,7 @@ class Command(BaseCommand):
     help = "Load the demo songs and records that are not here yet."
 
     def handle(self, *args: Any, **options: Any) -> None:
-        folder = settings.ROOT / "demo"
+        folder = settings.DEMO_DIR
         fresh = not Song.objects.filter(demo__isnull=False).exists()
         for stem, title, minutes, ago in PAST_LESSONS:
             if not Song.objects.filter(demo=stem).exists():
