@@ -103,6 +103,12 @@ def count_notes(score: Any) -> Notes:
     return Counter((at, midi) for struck in struck_by.values() for at, midi, _ in struck)
 
 
+def from_first(notes: Notes) -> Notes:
+    """Onsets from the first one: a pickup that fills no whole beat is written with the rest before it."""
+    first = min((at for at, _ in notes), default=0)
+    return Counter({(at - first, midi): count for (at, midi), count in notes.items()})
+
+
 def share(wanted: Notes, found: Notes) -> float:
     total = sum(wanted.values())
     return sum((wanted & found).values()) / total if total else 1.0
@@ -141,8 +147,8 @@ def main() -> None:
             continue
         score: Any = converter.parseData(dump_musicxml(chart, arrangement, fold=False).decode(), format="musicxml")
         midi = read_midi(dump_midi(chart, arrangement))
-        out = count_notes(score)
-        heard: Notes = Counter((round(float(n.start) * _GRAIN), n.midi) for n in midi.notes)
+        wanted, out = from_first(wanted), from_first(count_notes(score))
+        heard = from_first(Counter((round(float(n.start) * _GRAIN), n.midi) for n in midi.notes))
         near = sum(min(c, max(heard[at + d, key] for d in (-4, -3, -2, -1, 0, 1, 2, 3, 4))) for (at, key), c in wanted.items()) / sum(wanted.values())
         row = (share(wanted, out), share(out, wanted), near)
         rows.append(row)

@@ -46,6 +46,10 @@ def install_problem_handlers(api: NinjaAPI) -> None:
             return problem_response(507, "The disk is full.", "Free some space and try again; nothing that was saved is lost.", "disk-full")
         raise error
 
+    @api.exception_handler(OverflowError)
+    def on_endless_number(request: HttpRequest, error: OverflowError) -> HttpResponse:
+        return problem_response(422, "A number in this is larger than any that is kept.", "Check what was entered.", "number")
+
     @api.exception_handler(Http404)
     def on_missing(request: HttpRequest, error: Http404) -> HttpResponse:
         return problem_response(404, "This is not here any more.", "Go back to the shelf; deleted songs can be brought back there.")
