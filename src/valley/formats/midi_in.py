@@ -10,6 +10,7 @@ from itertools import groupby
 from typing import Any, Final
 
 import mido
+from mido.midifiles.meta import KeySignatureError
 
 from valley.errors import FormatError
 from valley.formats.midi import TUNE
@@ -106,7 +107,7 @@ def read_midi(data: bytes, *, title: str = "Untitled") -> Score:
     """
     try:
         file = mido.MidiFile(file=io.BytesIO(data))
-    except (OSError, EOFError, ValueError, LookupError, TypeError) as error:
+    except (OSError, EOFError, ValueError, LookupError, TypeError, KeySignatureError) as error:
         raise FormatError(f"the MIDI file cannot be read: {one_line(error) or 'it breaks off'}") from error
     per_quarter = file.ticks_per_beat or 480
     for track in file.tracks:
