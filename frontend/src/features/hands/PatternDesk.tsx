@@ -1,4 +1,4 @@
-import { useState } from "react";
+import { useEffect, useRef, useState } from "react";
 import styled from "styled-components";
 import { useChoices, usePatternCheck } from "../../api/hands";
 import { Button, Deeds, Field, withSigns } from "../../ui";
@@ -136,6 +136,11 @@ function OwnPattern({ meter, hands, onDone }: { meter: string; hands: Hands; onD
   const [right, setRight] = useState("");
   const [runsOn, setRunsOn] = useState(false);
   const check = usePatternCheck({ meter, left, right });
+  const first = useRef<HTMLInputElement>(null);
+  useEffect(() => {
+    first.current?.focus();
+    first.current?.form?.scrollIntoView?.({ block: "nearest" });
+  }, []);
   return (
     <Editor
       aria-label="A pattern of your own"
@@ -146,7 +151,7 @@ function OwnPattern({ meter, hands, onDone }: { meter: string; hands: Hands; onD
       }}
     >
       <label>
-        name <input value={name} onChange={(e) => setName(e.target.value)} maxLength={40} required />
+        name <input ref={first} value={name} onChange={(e) => setName(e.target.value)} maxLength={40} required />
       </label>
       <label>
         left hand <input value={left} onChange={(e) => setLeft(e.target.value)} spellCheck={false} />

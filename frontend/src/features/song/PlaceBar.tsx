@@ -58,7 +58,7 @@ export function PlaceBar() {
   const { player, song, chart, part, selected } = useWorkspace();
   const time = usePlayer(player, (s) => s.time);
   const loop = usePlayer(player, (s) => s.loop);
-  const end = Math.max(song.duration, chart.beats.at(-1) ?? 0, 1);
+  const end = Math.max(song.duration, secondsAt(chart.beats, chart.beats.length), 1); // the last beat lasts as well
   const place = (seconds: number) => `${Math.min(100, (100 * Math.max(0, seconds)) / end)}%`;
   const stretch = (from: number, to: number) => ({ left: place(from), width: place(to - from) });
   return (
