@@ -52,7 +52,7 @@ HANDS = (
     "60 F2 F3 | A4 C5 F5",
 )
 SPEECH = ROOT / "tests/core/lesson"
-SETS = ("free_speech.txt", "free_speech_unseen.txt", "talk/fields.open.txt", "talk/larch.open.txt", "talk/slate.open.txt")
+SETS = ("free_speech.txt", "free_speech_unseen.txt", "talk/fields.open.txt", "talk/larch.open.txt", "talk/slate.open.txt", "talk/brook.open.txt")
 
 
 @dataclass(frozen=True)

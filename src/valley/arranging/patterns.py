@@ -136,6 +136,7 @@ _COMPOSED: dict[str, tuple[tuple[str, int, Fraction], ...]] = {
     "5/4": (("3/4", 3, Fraction(1)), ("2/4", 2, Fraction(1))),
     "7/4": (("4/4", 4, Fraction(1)), ("3/4", 3, Fraction(1))),
     "2/2": (("4/4", 4, Fraction(1, 2)),),
+    "4/2": (("4/4", 4, Fraction(1, 2)), ("4/4", 4, Fraction(1, 2))),
     "3/2": (("4/4", 4, Fraction(1, 2)), ("2/4", 2, Fraction(1, 2))),
     "3/8": (("6/8", 1, Fraction(3)),),
     "5/8": (("6/8", 1, Fraction(3)), ("2/4", 1, Fraction(2))),

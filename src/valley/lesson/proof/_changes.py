@@ -61,6 +61,27 @@ def judge_changes(desk: Desk, match: re.Match[str]) -> None:
     settle(desk, match, "said", said in counts, f"{say_whole(right)} {match['noun'].lower().rstrip('s')}{'' if right == 1 else 's'}", f"{right} {what} there")
 
 
+_SIZES = {
+    "half step": (1,), "semitone": (1,), "whole step": (2,), "whole tone": (2,), "minor third": (3,), "major third": (4,), "third": (3, 4),
+    "fourth": (5,), "fifth": (7,), "minor sixth": (8,), "major sixth": (9,), "sixth": (8, 9), "octave": (12,),
+}  # fmt: skip
+
+
+def judge_bass_goes(desk: Desk, match: re.Match[str]) -> None:
+    """ "From the first to the second chord your left hand moves down a half step": by how far, and which way, the lowest key goes."""
+    pair = _pair(desk, match)
+    basses = [min((n.midi for n in hand_notes(g, LEFT)), default=None) for g in pair or ()]
+    if len(basses) != 2 or basses[0] is None or basses[1] is None:
+        return
+    way = basses[1] - basses[0]
+    said = match["size"].lower()
+    fits = abs(way) in _SIZES[said] and (way > 0) == (match["way"].lower() == "up")
+    name = next((n for n, sizes in _SIZES.items() if abs(way) in sizes), f"{abs(way)} half steps")
+    settle(
+        desk, match, "said", fits, f"{'up' if way > 0 else 'down'} a {name}" if way else "it stays", f"the bass goes from {basses[0]} to {basses[1]}", "note"
+    )
+
+
 def judge_only_bass(desk: Desk, match: re.Match[str]) -> None:
     pair = _pair(desk, match)
     if pair is None:
@@ -100,6 +121,14 @@ CHANGES: tuple[Fact, ...] = (
             rf"|moves?|stays?|remains?|differs?)\b"
         ),
         judge_changes,
+    ),
+    (
+        fact(
+            r"\b(?:left(?: hand)?|bass(?: note)?)\b[^.;,]{0,20}?\b(?:moves|goes|steps|walks|drops|climbs|comes|slides)\s+"
+            r"(?P<said>(?P<way>up|down)\s+(?:just\s+|only\s+|by\s+)?"
+            rf"an?\s+(?P<size>{'|'.join(sorted(_SIZES, key=len, reverse=True))}))\b"
+        ),
+        judge_bass_goes,
     ),
     (fact(r"\bonly the bass (?:note )?(?:changes|moves)\b"), judge_only_bass),
     (fact(r"\bthe (left|right) hand (changes|moves)\b(?! (?:to|up|down|from|back|on))"), judge_hand_changes),

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import re
+from collections.abc import Sequence
 
 from valley.lesson.proof._desk import UNKNOWN, Desk
 from valley.lesson.proof._scope import Found
@@ -77,6 +78,16 @@ def go_to_final(desk: Desk) -> None:
     here = desk.grips_here()
     if here:
         desk.context.grips, desk.pinned = (here[-1],), True
+
+
+def judge_run_of_chords(desk: Desk, rows: Sequence[Found], end: str) -> None:
+    """ "The last three chords are …": each against its own place; a bare letter is the chord on that root."""
+    grips = [g for number, g in desk.scope.grips if desk.context.part in (None, number)]
+    for row, grip in zip(rows, grips[: len(rows)] if end == "first" else grips[-len(rows) :], strict=False):
+        root = grip.chord.root.pitch_class == row.name.pitch_class
+        fits = root if not row.is_chord else _same_chord(grip.chord, Chord(row.name, row.quality or quality_named("maj"), 0))
+        right = "" if fits else desk.say_chord(grip.chord)
+        desk.claim(row.start, row.end, "chord", AGREES if fits else CONTRADICTS, right, "" if fits else f"{right} comes there")
 
 
 def judge_key(desk: Desk, row: Found) -> None:

@@ -15,8 +15,8 @@ from valley.theory.naming import AGREES, CONTRADICTS
 
 def judge_length(desk: Desk, match: re.Match[str]) -> None:
     """ "Hold it for four beats", "the C lasts three beats": of the chord in hand, or of the note that is named before it."""
-    group = "n" if match["n"] else "n2"
-    said = read_number(match[group])
+    group = next(g for g in ("n", "whole", "n2") if match[g])
+    said = read_number("one" if group == "whole" else match[group])
     before = desk.text[max(0, desk.offset + match.start() - 24) : desk.offset + match.start(group)]
     if re.search(r"\b(?:every|each|all|most)\b|\b(?:first|last|next)\s+$", before, re.IGNORECASE):
         return
@@ -28,9 +28,11 @@ def judge_length(desk: Desk, match: re.Match[str]) -> None:
     of_root = row and any(g.chord.root.pitch_class == row.name.pitch_class for g in desk.context.grips)  # "the final G"
     if row and not row.is_chord and not of_note and not of_root and not desk.context.bars and _same_clause(desk.sentence[row.end : match.start(group)]):
         return  # a note that nothing ties to a place
-    word = (match["unit"] or "beats").lower()
+    word = (match["unit"] or ("bar" if group == "whole" else "beats")).lower()
     unit = desk.scope.chart.grid.meter_at(grips[0].start).beats if word.startswith(("bar", "measure")) else 1
     lengths = {g.duration for g in grips} | _runs_of(desk, grips)
+    if of_note and row and not row.is_chord and not of_root:
+        lengths = of_note  # a note that is named lasts as long as it is played, however long its chord
     if said * unit in lengths | of_note:
         desk.claim(match.start(group), match.end(), "count", AGREES)
         return
@@ -70,6 +72,10 @@ def _same_keys_as(grip: Grip, hand: str | None) -> Callable[[Grip], bool]:
 
 def _lengths_of_note(desk: Desk, at: int) -> set[Fraction]:
     """Lengths of the note that is named before a length, or "the last note", in the bars that the words are about."""
+    row = next((r for r in reversed(desk.named) if r.end <= at and not r.is_chord), None)
+    if row and (end := re.search(r"\b(?:that|the) (first|last) $", desk.sentence[: row.start], re.IGNORECASE)):  # "that first D"
+        every = [n.duration for n in desk.scope.chart.melody if n.midi % 12 == row.name.pitch_class]
+        return {every[0 if end[1].lower() == "first" else -1]} if every else set()
     if not desk.context.bars and desk.context.part is None:
         return set()
     place = desk.scope.chart.grid.place
@@ -83,7 +89,6 @@ def _lengths_of_note(desk: Desk, at: int) -> set[Fraction]:
     if nth:
         pool = tune or played
         return {pool[0 if nth[1].lower() == "first" else -1][2]} if pool else set()
-    row = next((r for r in reversed(desk.named) if r.end <= at and not r.is_chord), None)
     if row is None or not _same_clause(desk.sentence[row.end : at]):
         return set()
     return {d for _, midi, d in (*tune, *played) if midi % 12 == row.name.pitch_class}

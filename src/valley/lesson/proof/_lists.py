@@ -22,7 +22,7 @@ _CUES = (
     (_lines.SIGNATURE, re.compile(r"\b(?:sharps|flats|signature|one (?:sharp|flat))\b", re.IGNORECASE)),
     (_lines.CHORDS, re.compile(r"\b(?:chords (?:of|in|are|go|for|here)|chords?:|first \w+ chords|progression|harmony)", re.IGNORECASE)),
     (_lines.TUNE, re.compile(r"\b(?:tune|melody|sing(?:er|s)?)\b", re.IGNORECASE)),
-    (_lines.BASS, re.compile(r"\bbass\b(?! clef)", re.IGNORECASE)),
+    (_lines.BASS, re.compile(r"(?<!\bin the )\bbass\b(?! clef)", re.IGNORECASE)),
 )
 _FROM = re.compile(r"\bfrom\s+(?:the\s+|an?\s+)*$", re.IGNORECASE)
 _ORDER = re.compile(

@@ -83,7 +83,7 @@ class NameFinder:
             return None
 
 
-_SURELY = re.compile(r"\b(?:[Aa]n|[Tt]he|[Ll]ow|[Hh]igh|[Tt]hat|[Tt]op|[Bb]ottom) $")
+_SURELY = re.compile(r"\b(?:[Aa]n|[Tt]he|[Ll]ow|[Hh]igh|[Tt]hat|[Tt]op|[Bb]ottom|[Hh]olds?|[Pp]lays?|[Pp]ress(?:es)?) $")
 
 
 def _has_neighbour(sentence: str, rows: Sequence[Found], index: int) -> bool:

@@ -99,7 +99,7 @@ def _judge_note(desk: Desk, row: Found, grip: Grip, pool: Sequence[HandNote], ot
     across = [n for n in other if n.midi % 12 == row.name.pitch_class and (row.octave is None or n.midi == midi_of(row))]
     same = [n for n in pool if n.midi % 12 == row.name.pitch_class]
     elsewhere = row.octave is not None and midi_of(row) not in {n.midi for n in pool}
-    if across and desk.context.hand and (elsewhere or not same):
+    if across and desk.context.hand and (elsewhere or not same) and not _sounds_with(desk, row, grip):
         _claim_hand(desk, row, across[0])
         return False
     if not same:

@@ -14,6 +14,7 @@ from valley.lesson.proof._words import (
     END_CHORD,
     IN_KEY,
     KEY_BEFORE,
+    NOTE_BEFORE,
     ORDINALS,
     goes_on,
     read_count,
@@ -100,15 +101,15 @@ class Scope:
         if not here:
             return
         word, grid = match[1].lower(), self.chart.grid
-        index = -1 if word == "last" else ORDINALS.index(word)
+        index = ORDINALS.index(word) if word in ORDINALS else -1 if word == "last" else -2
         if match[2].lower() == "chord":
-            if index < len(here):
+            if -len(here) <= index < len(here):
                 context.bars, context.grips = (), (here[index],)
                 context.chord = here[index].chord
             return
         first, last = grid.place(here[0].start)[0], grid.place(here[-1].start)[0]
-        bar = last if index < 0 else first + index
-        if bar <= last:
+        bar = last + 1 + index if index < 0 else first + index
+        if first <= bar <= last:
             context.bars, context.grips, context.chord = (bar,), (), None
 
     def was_held(self, run: Sequence[Found], context: Context) -> bool:
@@ -151,6 +152,8 @@ class Scope:
         """Bare letters that their neighbours make the name of a chord: taken for the chord on that root, where there is one."""
         for i, row in enumerate(found):
             if row.is_chord or row.octave is not None:
+                continue
+            if NOTE_BEFORE.search(sentence[: row.start]):
                 continue
             before = found[i - 1] if i else None
             if before is not None and not before.is_chord and before.octave is None and goes_on(sentence[before.end : row.start]):

@@ -7,7 +7,7 @@ from collections.abc import Callable, Iterator
 from functools import partial
 
 from valley.lesson.proof._changes import CHANGES
-from valley.lesson.proof._chords import go_to_end, go_to_final, judge_chord, judge_inversion, judge_key
+from valley.lesson.proof._chords import go_to_end, go_to_final, judge_chord, judge_inversion, judge_key, judge_run_of_chords
 from valley.lesson.proof._counts import judge_counting, judge_length, judge_length_of, judge_place, judge_sum
 from valley.lesson.proof._desk import Desk
 from valley.lesson.proof._ends import find_end_notes, judge_end_note
@@ -36,6 +36,7 @@ from valley.lesson.proof._words import (
     NEGATED,
     NTH,
     RUN_OF_BARS,
+    RUN_OF_CHORDS,
     SUM,
     read_count,
 )
@@ -133,9 +134,13 @@ def _names(desk: Desk, names: NameFinder, taken: list[tuple[int, int]]) -> Itera
     edges += [(r, said[1]) for r in found if not r.is_chord and (said := EDGE_AFTER.match(sentence, r.end)) and EDGE_HAS.search(sentence[: r.start])]
     edges += [(r, "bass") for r in found if not r.is_chord and IN_THE_BASS.match(sentence, r.end)]
     yield from ((row.start, partial(judge_edge, desk, row, edge)) for row, edge in edges)
-    found = _without(found, [row for row, _ in edges])
-    desk.named = found
     desk.told = {r.name.pitch_class for r in found if not r.is_chord}
+    found = _without(found, [row for row, _ in edges])
+    run = RUN_OF_CHORDS.search(sentence)
+    if run and (rows := [r for r in found if r.start >= run.end()]) and len(rows) == read_count(run[2]):
+        yield rows[0].start, partial(judge_run_of_chords, desk, rows, run[1].lower())
+        found = _without(found, rows)
+    desk.named = found
     for rows in find_lists(sentence, found):
         one_by_one = partial(_judge_runs, desk, rows)
         yield rows[0].start, partial(judge_list, desk, rows, one_by_one) if len(rows) > 1 else one_by_one

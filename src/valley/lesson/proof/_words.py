@@ -70,6 +70,7 @@ SUM = re.compile(
 LENGTH = re.compile(
     rf"\b(?:hold|held|holds|keep|keeps|(?<!the )lasts?|for|rings?|gets?|takes?)\b(?!\s+the\s+first\b)[^.;]{{0,20}}?\b"
     rf"(?P<n>{NUMBER[1:-1]})\s+(?P<unit>beats?|counts?|bars?)\b"
+    rf"|\b(?:hold|held|holds)\s+[^.;]{{0,24}}?\bfor\s+(?P<whole>(?:the|that|a|one) (?:whole|entire|full) bar)\b"
     rf"|\b(?:hold|held|holds)\s+(?:it|that|this|them)\s+for\s+(?P<n2>{NUMBER[1:-1]})(?=\s*(?:[.,;!]|$))",
     re.IGNORECASE,
 )
@@ -83,8 +84,10 @@ WHOLE = rf"(?:\d+|(?:a |one )?hundred(?: and {_TO_99}| {_TO_99})?|{_TO_99})(?![A
 BAR_NUMBER = WHOLE
 BARS = re.compile(rf"\b(?:bars?|measures?)\s+({BAR_NUMBER})(?:\s?(?:-|–|to|and|through)\s?({BAR_NUMBER}))?\b", re.IGNORECASE)
 ORDINALS = ("first", "second", "third", "fourth", "fifth", "sixth", "seventh", "eighth", "ninth", "tenth", "eleventh", "twelfth")
+LAST_BUT_ONE = r"(?:second|next)[ -]to[ -]last|second[ -]last|last but one|penultimate"
 NTH = re.compile(
-    rf"(?<!(?-i:[A-G]) )(?<!flat )(?<!sharp )(?<!minor )(?<!major )(?<!diminished )\b({'|'.join(ORDINALS)}|last)\s+(bar|measure|chord)\b", re.IGNORECASE
+    rf"(?<!(?-i:[A-G]) )(?<!flat )(?<!sharp )(?<!minor )(?<!major )(?<!diminished )\b({LAST_BUT_ONE}|{'|'.join(ORDINALS)}|last)\s+(bar|measure|chord)\b",
+    re.IGNORECASE,
 )
 # Words around a bare letter that make it the name of a chord: "B flat is next", "we open on F", "you've got an F with its octave".
 CHORD_AFTER = re.compile(
@@ -96,6 +99,12 @@ CHORD_BEFORE = re.compile(
     r"\b(?:next (?:is|comes|up is)|then comes|comes|start(?:s|ing)? (?:with|on)|begin(?:s|ning)? (?:with|on)|opens? (?:on|with)|resolves? to|back to"
     r"|ends? on|land(?:s|ing)? on|change(?:s)? to|chord(?: here)? is|for the|on the)\s+(?:an?\s+|the\s+)?$",
     re.IGNORECASE,
+)
+# "The last three chords are": what is named then are those, one after the other.
+RUN_OF_CHORDS = re.compile(rf"\b(first|last)\s+({BAR_NUMBER})\s+chords?\b[^.;,]{{0,24}}?\b(?:are|is|go|goes)\b", re.IGNORECASE)
+# "The right hand holds that first D for two beats": a note, though it has a length.
+NOTE_BEFORE = re.compile(
+    r"\bhand (?:just |only )?(?:holds?|keeps?|plays?|stays on|has)\b[^.;,]{0,16}$|\bhold(?:s|ing)? (?:that|the) (?:first|last) $", re.IGNORECASE
 )
 RUN_OF_BARS = re.compile(rf"\b(first|last)\s+({BAR_NUMBER})\s+(?:bars|measures)\b", re.IGNORECASE)
 # "F, A, D in the right": the hand stands after its notes.
