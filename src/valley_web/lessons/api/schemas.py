@@ -385,8 +385,8 @@ class LogIn(Schema):
 
     kind: Literal["note", "decision", "slip"] = "note"
     text: str
-    bar: int | None = None
-    count: int = 1
+    bar: int | None = Field(None, ge=0, le=2000)
+    count: int = Field(1, ge=1, le=10_000)
 
 
 class LogOut(Schema):

@@ -114,7 +114,7 @@ class MergeIn(Schema):
 class CorrectionIn(Schema):
     text: str = Field(max_length=2000)
     handle: str = Field("", max_length=80)
-    bar: int | None = None
+    bar: int | None = Field(None, ge=0, le=2000)
     step: str = ""
     comment: int | None = None
 
