@@ -154,6 +154,7 @@ def test_a_bar_is_counted_in(page: Page, charted: str, sound: None) -> None:
 
 def test_the_hands_are_walked_through_by_arrows(page: Page, charted: str) -> None:
     open_view(page, charted, "valley")
+    expect(page.get_by_role("group", name=re.compile("Both hands in part"))).to_be_visible()
     margin = page.get_by_label("The selected grip")
     expect(margin).to_contain_text("Why here")
     first = margin.inner_text()

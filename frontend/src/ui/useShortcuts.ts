@@ -1,4 +1,4 @@
-import { useEffect, useRef } from "react";
+import { useLayoutEffect, useRef } from "react";
 
 export type Shortcuts = Record<string, (event: KeyboardEvent) => void>;
 
@@ -34,7 +34,8 @@ export function nameKey(event: Pick<KeyboardEvent, "key" | "ctrlKey" | "metaKey"
 export function useShortcuts(shortcuts: Shortcuts): void {
   const current = useRef(shortcuts);
   current.current = shortcuts;
-  useEffect(() => {
+  // Before the page is seen, so that no key is lost that is pressed as soon as it stands there.
+  useLayoutEffect(() => {
     const onKey = (event: KeyboardEvent) => {
       if (event.defaultPrevented || typing(event.target) || covered(event.target)) return;
       if (
