@@ -14,13 +14,13 @@ from valley.arranging.links import Joint, lead_in, make_room, propose_links, tak
 from valley.arranging.passages import free_links, lay_passages, place_passages
 from valley.arranging.pattern_library import pattern_named
 from valley.arranging.reach import Hand, hand_named, key_range, keyboard_range, span_mm
-from valley.arranging.reasons import explain_grip, warn_of_reach
+from valley.arranging.reasons import explain_grip
 from valley.arranging.room import keep_apart
 from valley.arranging.sounding import hold_on
 from valley.arranging.styles import EASIER, FULLER, STANDARD, Limits, Moment, Shape, Style, check_level, style_named
 from valley.arranging.timing import Timing, set_in_time
 from valley.arranging.tune import companion_of, octaves_of_tune, place_tune, share_out
-from valley.arranging.views import view_grips
+from valley.arranging.views import describe, view_grips
 from valley.arranging.voicing import USUAL, Weights, choose_shapes, pool_shapes, rate_move, weigh
 from valley.errors import ParameterError
 from valley.fraction import Fraction
@@ -28,7 +28,7 @@ from valley.model.arrangement import LEFT, RIGHT, Arrangement, Grip, HandNote, L
 from valley.model.chart import Chart, ChartChord, MelodyNote, Part
 from valley.model.choices import Choices, ChosenNote, GripChoice, PartChoice
 from valley.model.rows import with_next
-from valley.theory.chord import Chord, name_inversion, symbol_of
+from valley.theory.chord import Chord, symbol_of
 
 _HEARD_AROUND = Fraction(1, 4)  # beats by which struck keys may be off the chord's start
 
@@ -249,30 +249,12 @@ def _spell_grip(ask: _Ask, place: ChartChord, chord: Chord, shape: Shape, before
         return tuple(out)
 
     left, right = spell(shape.left, LEFT), spell(shape.right, RIGHT)
-    sounding = {n.midi % 12 for n in (*left, *right)}
-    wanted = dict.fromkeys((*chord.members(), chord.bass))
-    omits = tuple(chord.member_word(n.pitch_class) for n in wanted if n.pitch_class not in sounding)
-    reach = span_mm([n.midi for n in left]), span_mm([n.midi for n in right])
     why = (
         f"Set by you{f': {choice.reason}' if choice.reason else ''}."
         if choice
         else explain_grip(chord, left, right, before, ask.style, shape.said, tune=moment.melody is not None)
     )
-    return Grip(
-        start=place.start,
-        duration=place.duration,
-        chord=chord,
-        left=left,
-        right=right,
-        reach_left_mm=reach[0],
-        reach_right_mm=reach[1],
-        omits=omits,
-        why=why,
-        hint=ask.style.says(chord),
-        caution=warn_of_reach(*reach, ask.hand),
-        inversion=name_inversion(chord, (*left, *right)[0].midi if left or right else None),
-        locked=choice is not None,
-    )
+    return Grip(place.start, place.duration, chord, left, right, why=why, hint=ask.style.says(chord), locked=choice is not None)
 
 
 def _join(ask: _Ask, grips: Sequence[Grip], notes: list[PlayedNote], with_links: bool) -> tuple[tuple[Link, ...], list[PlayedNote]]:
@@ -351,6 +333,7 @@ def _candidates(ask: _Ask, now: PartArrangement, index: int, played: Sequence[Me
     for _, shape in best:
         moved = sum(_travel(a, b) for a, b in ((before, shape), (shape, after)) if a and b)
         grip = _spell_grip(ask, place, chord, shape, now.grips[index - 1] if index else None, None, moment)
+        grip = describe(grip, (span_mm(shape.left), span_mm(shape.right)), ask.hand)
         rows.append((_finger_grip(grip, ask) if ask.choices.fingers else grip, moved))
     return tuple(rows)
 

@@ -72,7 +72,8 @@ _TAUGHT: Final = (
 )
 
 
-def _taught(keys: Sequence[int], hand_side: str) -> tuple[int, ...] | None:
+@lru_cache(maxsize=1 << 14)
+def _taught(keys: tuple[int, ...], hand_side: str) -> tuple[int, ...] | None:
     steps = [b - a for a, b in zip(keys, keys[1:], strict=False)]
     for sizes, right, left in _TAUGHT:
         if len(sizes) == len(steps) and all(step in size for step, size in zip(steps, sizes, strict=True)):

@@ -3,10 +3,12 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from itertools import combinations
+from itertools import combinations, groupby, pairwise
+from operator import attrgetter
 
 from valley.arranging.fingering import finger_grip, finger_line
 from valley.arranging.reach import Hand
+from valley.arranging.tune import in_order
 from valley.fraction import Fraction
 from valley.model.arrangement import HANDS, RIGHT, PlayedNote
 
@@ -47,11 +49,9 @@ def _without(notes: Sequence[PlayedNote]) -> int:
 
 def _finger_voice(notes: Sequence[PlayedNote], side: str, hand: Hand) -> list[PlayedNote]:
     out: list[PlayedNote] = []
-    strokes: dict[Fraction, list[PlayedNote]] = {}
-    for n in sorted(notes, key=lambda n: (n.start, not n.grace, n.midi)):
-        strokes.setdefault(n.start, []).append(n)
     line: list[PlayedNote] = []
-    for stroke in strokes.values():
+    for _, together in groupby(in_order(notes), key=attrgetter("start")):
+        stroke = sorted(together, key=lambda n: not n.grace)
         if len(stroke) == 1:
             line.append(stroke[0])
             continue
@@ -72,10 +72,8 @@ def _go_through(notes: Sequence[PlayedNote], side: str) -> tuple[list[PlayedNote
     out: list[PlayedNote] = []
     wishes: dict[tuple[Fraction, int], int] = {}
     down: list[PlayedNote] = []
-    strokes: dict[Fraction, list[PlayedNote]] = {}
-    for n in sorted(notes, key=lambda n: (n.start, n.midi)):
-        strokes.setdefault(n.start, []).append(n)
-    for at, stroke in strokes.items():
+    for at, together in groupby(in_order(notes), key=attrgetter("start")):
+        stroke = list(together)
         down = [n for n in down if n.end > at]
         struck = [n for n in stroke if not n.grace]
         if len(struck) + len(down) > 1 and not _in_order([*down, *struck], side):
@@ -95,9 +93,9 @@ def _other_fingers(struck: Sequence[PlayedNote], down: Sequence[PlayedNote], sid
 
 
 def _in_order(notes: Sequence[PlayedNote], side: str) -> bool:
-    row = sorted(notes, key=lambda n: n.midi if side == RIGHT else -n.midi)
-    fingers = [n.finger for n in row if n.finger is not None]
-    return len(fingers) == len(row) and all(a < b for a, b in zip(fingers, fingers[1:], strict=False))
+    row = sorted((n.midi, n.finger) for n in notes if n.finger is not None)
+    fingers = [finger for _, finger in (row if side == RIGHT else reversed(row))]
+    return len(row) == len(notes) and all(a < b for a, b in pairwise(fingers))
 
 
 def _refinger(struck: Sequence[PlayedNote], down: Sequence[PlayedNote], side: str) -> list[PlayedNote]:

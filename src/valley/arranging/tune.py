@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Iterable, Sequence
 from dataclasses import replace
 from typing import TypeVar
 
@@ -37,6 +37,11 @@ def share_out(notes: Sequence[Timed], spans: Sequence[tuple[Fraction, Fraction]]
                 here.append(notes[i])
         shared.append(here)
     return shared
+
+
+def in_order(notes: Iterable[PlayedNote]) -> list[PlayedNote]:
+    """By time, those struck together from the bottom up."""
+    return [n for _, _, _, n in sorted((float(n.start), n.midi, i, n) for i, n in enumerate(notes))]
 
 
 def octaves_of_tune(melody: Sequence[MelodyNote]) -> int:

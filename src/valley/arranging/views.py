@@ -6,9 +6,10 @@ from collections.abc import Sequence
 
 from valley.arranging.reach import Hand, span_mm
 from valley.arranging.reasons import warn_of_reach
-from valley.arranging.tune import share_out
+from valley.arranging.tune import in_order, share_out
 from valley.model.arrangement import HANDS, Grip, HandNote, PlayedNote
 from valley.theory.chord import name_inversion
+from valley.values import copied
 
 
 def view_grips(grips: Sequence[Grip], notes: Sequence[PlayedNote], hand: Hand) -> tuple[Grip, ...]:
@@ -17,38 +18,44 @@ def view_grips(grips: Sequence[Grip], notes: Sequence[PlayedNote], hand: Hand) -
     What accompanies belongs to a grip with every key that it touches; of a tune, what sounds as the chord begins. Links and graces belong to none.
     The reach of a hand is what it spans at one time.
     """
-    ordered = sorted((n for n in notes if not n.link and not n.grace), key=lambda n: (n.start, n.midi))
     spans = [(g.start, g.end) for g in grips]
-    lefts, rights = (share_out([n for n in ordered if n.hand == side], spans) for side in HANDS)
+    lefts, rights = (share_out(in_order(n for n in notes if n.hand == side and not n.link and not n.grace), spans) for side in HANDS)
     return tuple(_view(grip, left, right, hand) for grip, left, right in zip(grips, lefts, rights, strict=True))
 
 
 def _view(grip: Grip, left: Sequence[PlayedNote], right: Sequence[PlayedNote], hand: Hand) -> Grip:
-    rows = _row(grip, grip.left, left), _row(grip, grip.right, right)
-    reach = _reach(grip, left), _reach(grip, right)
-    chord, notes = grip.chord, (*rows[0], *rows[1])
+    seen = copied(grip, left=_row(grip, grip.left, left), right=_row(grip, grip.right, right))
+    return describe(seen, (_reach(grip, left), _reach(grip, right)), hand)
+
+
+def describe(grip: Grip, reach: tuple[float, float], hand: Hand) -> Grip:
+    """A grip with what its keys tell: how far the hands span, what they leave out of the chord, the inversion, what to mind.
+
+    Parameters
+    ----------
+    grip : with its keys in both hands
+    reach : widest span of the left and of the right hand, in millimetres
+    hand : whose hand it is
+    """
+    chord, notes = grip.chord, grip.notes
     sounding = {n.midi % 12 for n in notes}
-    wanted = dict.fromkeys((*chord.members(), chord.bass))
-    return Grip(
-        start=grip.start,
-        duration=grip.duration,
-        chord=chord,
-        left=rows[0],
-        right=rows[1],
+    return copied(
+        grip,
         reach_left_mm=reach[0],
         reach_right_mm=reach[1],
-        omits=tuple(chord.member_word(n.pitch_class) for n in wanted if n.pitch_class not in sounding),
-        why=grip.why,
-        hint=grip.hint,
+        omits=tuple(chord.member_word(k) for k in chord.wanted() if k not in sounding),
         caution=warn_of_reach(*reach, hand),
-        inversion=name_inversion(chord, min(n.midi for n in notes) if notes else None),
-        locked=grip.locked,
+        inversion=name_inversion(chord, min(n.midi for n in notes) % 12 if notes else None),
     )
 
 
 def _row(grip: Grip, held: Sequence[HandNote], sounding: Sequence[PlayedNote]) -> tuple[HandNote, ...]:
     """The keys of one hand that are the grip's, from the bottom up."""
+    proposed = {n.midi: n for n in held}
     touched: dict[int, PlayedNote] = {}
+    if all(n.start == grip.start for n in sounding):  # one stroke: every key of it
+        touched = {n.midi: n for n in reversed(sounding)}
+        return tuple(_hand_note(grip, touched[midi], proposed.get(midi)) for midi in sorted(touched))
     tune = {(n.start, n.duration) for n in sounding if n.melody and n.start > grip.start}
     anew = any(n.start == grip.start and not n.melody for n in sounding)
     for note in sounding:
@@ -57,14 +64,15 @@ def _row(grip: Grip, held: Sequence[HandNote], sounding: Sequence[PlayedNote]) -
         if anew and note.start < grip.start and not note.melody:
             continue  # it rings on from the chord before, and this chord has keys of its own
         touched.setdefault(note.midi, note)
-    proposed = {n.midi: n for n in held}
     return tuple(_hand_note(grip, touched[midi], proposed.get(midi)) for midi in sorted(touched))
 
 
 def _reach(grip: Grip, sounding: Sequence[PlayedNote]) -> float:
     """The widest that the hand spans at any stroke while the chord lasts, in millimetres."""
+    if all(n.start <= grip.start for n in sounding):  # one stroke, and all of it held
+        return span_mm([n.midi for n in sounding])
     strokes = {max(n.start, grip.start) for n in sounding}
-    return max((span_mm(sorted({n.midi for n in sounding if n.start <= at < n.end or n.start == at})) for at in strokes), default=0.0)
+    return max(span_mm([n.midi for n in sounding if n.start <= at < n.end or n.start == at]) for at in strokes)
 
 
 def _hand_note(grip: Grip, note: PlayedNote, proposed: HandNote | None) -> HandNote:

@@ -52,6 +52,7 @@ class Weights:
 USUAL = Weights()
 # Below these MIDI numbers an interval of so many semitones or fewer sounds muddy (low-interval limits).
 _MUDDY = ((40, 7), (46, 5), (52, 3), (55, 2))
+_CLEAR_FROM = max(roof for roof, _ in _MUDDY)  # from here up no interval is muddy
 _NO_THIRDS_BELOW = 48
 _LEFT_HOME, _RIGHT_HOME = (38, 57), (57, 77)
 # An easier version holds few keys and does without fifth and colours; a fuller one likes every key.
@@ -179,15 +180,15 @@ def pool_shapes(moment: Moment, style: Style, limits: Limits, weights: Weights, 
     """
     lefts = _holds(style.left(moment, limits, level), limits, moment.chord, _LEFT_HOME, weights, _MOST_LEFT)
     rights = _holds(style.right(moment, limits, level), limits, moment.chord, _RIGHT_HOME, weights, _MOST_RIGHT, tune=moment.melody)
+    duties = _duties(moment.chord, weights)
     found: list[Shape] = []
     for lower in lefts:
         for upper in rights:
             if lower.notes and upper.notes and lower.notes[-1] >= upper.notes[0]:
                 continue
-            said = ", ".join(w for w in (lower.said, upper.said) if w)
-            shape = Shape(lower.notes, upper.notes, 0.0, (*lower.optional, *upper.optional), said)
-            cost = lower.cost + upper.cost + _rate_together(shape, moment.chord, weights)
-            found.append(Shape(shape.left, shape.right, cost, shape.optional, said))
+            cost = lower.cost + upper.cost + _rate_together(lower.notes, upper.notes, duties, weights)
+            said = f"{lower.said}, {upper.said}" if lower.said and upper.said else lower.said or upper.said
+            found.append(Shape(lower.notes, upper.notes, cost, (*lower.optional, *upper.optional), said))
     if not found:
         raise ParameterError(
             f"{moment.chord.to_symbol()} has no shape in style {style.name!r} for a {limits.hand.name} hand "
@@ -212,7 +213,7 @@ def _holds(holds: object, limits: Limits, chord: Chord, home: tuple[int, int], w
 def rate_shape(shape: Shape, limits: Limits, weights: Weights, chord: Chord | None = None) -> float:
     """What a shape costs by itself."""
     cost = sum(_rate_hand(notes, home, limits, weights) for notes, home in ((shape.left, _LEFT_HOME), (shape.right, _RIGHT_HOME)))
-    return shape.cost + cost + _rate_together(shape, chord, weights)
+    return shape.cost + cost + _rate_together(shape.left, shape.right, _duties(chord, weights) if chord else (), weights)
 
 
 def _rate_hand(notes: tuple[int, ...], home: tuple[int, int], limits: Limits, weights: Weights) -> float:
@@ -224,28 +225,43 @@ def _rate_hand(notes: tuple[int, ...], home: tuple[int, int], limits: Limits, we
     return weights.cluster * clusters + weights.far * away + weights.centre * off + weights.strain * max(0.0, _reach(notes) - limits.hand.comfort_mm)
 
 
-def _rate_together(shape: Shape, chord: Chord | None, weights: Weights) -> float:
-    together = (*shape.left, *shape.right)
+@dataclass(frozen=True)
+class _Duty:
+    """A member of a chord: its pitch class, what its loss costs, what each doubling costs, and whether it is the third."""
+
+    pitch_class: int
+    lost: float
+    twice: float
+    third: bool
+
+
+def _rate_together(left: tuple[int, ...], right: tuple[int, ...], duties: Sequence[_Duty], weights: Weights) -> float:
+    """What the keys of both hands cost as one sound: mud in the bass, hands on top of each other, members lost or doubled."""
+    together = left + right
     cost = weights.keys * len(together)
     for a, b in zip(together, together[1:], strict=False):
-        if a < 55:
-            cost += weights.muddy * sum(a < roof and b - a <= gap for roof, gap in _MUDDY) + weights.low_third * (a < _NO_THIRDS_BELOW and b - a <= 4)
-    if shape.left and shape.right and shape.right[0] - shape.left[-1] < 3:
+        if a < _CLEAR_FROM:
+            cost += weights.muddy * _mud(a, b - a) + weights.low_third * (a < _NO_THIRDS_BELOW and b - a <= 4)
+    if left and right and right[0] - left[-1] < 3:
         cost += weights.crowded
-    if chord is not None:
-        sounding = [n % 12 for n in together]
-        for pitch_class, lost, twice in _duties(chord, weights):
-            times = sounding.count(pitch_class)
-            cost += lost if not times else twice * (times - 1)
-        third = chord.third
-        if third is not None and together and together[0] % 12 == third and sounding.count(third) > 1:
+    sounding = [n % 12 for n in together]
+    for duty in duties:
+        times = sounding.count(duty.pitch_class)
+        cost += duty.lost if not times else duty.twice * (times - 1)
+    for duty in duties:
+        if duty.third and together and sounding[0] == duty.pitch_class and sounding.count(duty.pitch_class) > 1:
             cost += weights.bass_third
     return cost
 
 
+@lru_cache(maxsize=1 << 10)
+def _mud(lower: int, gap: int) -> int:
+    """How many of the limits for low intervals two neighbouring keys break."""
+    return sum(lower < roof and gap <= narrow for roof, narrow in _MUDDY)
+
+
 @lru_cache(maxsize=4096)
-def _duties(chord: Chord, weights: Weights) -> tuple[tuple[int, float, float], ...]:
-    """For each member: pitch class, what its loss costs, what each doubling costs."""
+def _duties(chord: Chord, weights: Weights) -> tuple[_Duty, ...]:
     members = chord.quality.members
     leads = chord.quality.harte in ("7", "9")
     rows = []
@@ -256,22 +272,28 @@ def _duties(chord: Chord, weights: Weights) -> tuple[tuple[int, float, float], .
             lost = {0: weights.lost_root, 1: weights.lost_fifth}.get(i, weights.lost_colour)
         tendency = i in (-2, 5, -9) or (i == 4 and leads)
         twice = weights.doubled if tendency else weights.thirds if i in (4, -3) else 0.0
-        rows.append((chord.root.up(i).pitch_class, lost, twice))
+        rows.append(_Duty(chord.root.up(i).pitch_class, lost, twice, chord.root.up(i).pitch_class == chord.third))
     return tuple(rows)
 
 
 def _cheapest_chain(pools: Sequence[Sequence[Shape]], weights: Weights) -> tuple[Shape, ...]:
-    """Viterbi over the pools."""
+    """Viterbi over the pools. A chord that comes again has the same pool, so every two of them are compared once."""
     if not pools:
         return ()
-    ways = [_Ways([[getattr(s, side) for s in pool] for pool in pools], weights, bass=side == "left") for side in ("left", "right")]
-    own = [np.array([s.cost for s in pool], dtype=np.float32) for pool in pools]
-    total = own[0]
+    by_id = {id(pool): pool for pool in pools}  # they live as long as this runs, so their identity is enough
+    distinct, places = list(by_id.values()), {key: i for i, key in enumerate(by_id)}
+    place = [places[id(pool)] for pool in pools]
+    ways = [_Ways([[getattr(s, side) for s in pool] for pool in distinct], weights, bass=side == "left") for side in ("left", "right")]
+    own = [np.array([s.cost for s in pool], dtype=np.float32) for pool in distinct]
+    between: dict[tuple[int, int], tuple[Costs, Costs]] = {}
+    total = own[place[0]]
     back: list[npt.NDArray[np.intp]] = []
-    for t in range(1, len(pools)):
-        options = total[:, None] + ways[0].between(t) + ways[1].between(t)
+    for before, here in zip(place, place[1:], strict=False):
+        if (before, here) not in between:
+            between[before, here] = ways[0].between(before, here), ways[1].between(before, here)
+        options = total[:, None] + between[before, here][0] + between[before, here][1]
         back.append(options.argmin(axis=0))
-        total = options.min(axis=0) + own[t]
+        total = options.min(axis=0) + own[here]
     index = int(total.argmin())
     chosen = [index]
     for came in reversed(back):
@@ -281,19 +303,20 @@ def _cheapest_chain(pools: Sequence[Sequence[Shape]], weights: Weights) -> tuple
 
 
 class _Ways:
-    """What one hand's ways cost, between every two of its holds in a part: measured once, looked up step by step."""
+    """What one hand's ways cost between every two of its holds: measured once, looked up pool by pool."""
 
     def __init__(self, pools: Sequence[Sequence[tuple[int, ...]]], weights: Weights, *, bass: bool) -> None:
-        places: dict[tuple[int, ...], int] = {}
-        self.index = [np.array([places.setdefault(h, len(places)) for h in pool]) for pool in pools]
-        travelled, beyond, kept, stepped = _measure_ways(tuple(places))
+        holds = tuple(dict.fromkeys(hold for pool in pools for hold in pool))
+        places = {hold: i for i, hold in enumerate(holds)}
+        self.index = [np.array([places[h] for h in pool]) for pool in pools]
+        travelled, beyond, kept, stepped = _measure_ways(holds)
         self.cost = weights.move * travelled + weights.leap * beyond - weights.kept * kept
         if bass and weights.walk:
             self.cost = self.cost - weights.walk * stepped
 
-    def between(self, step: int) -> Costs:
-        """From every hold of the step before to every hold of this one."""
-        found: Costs = self.cost[self.index[step - 1][:, None], self.index[step][None, :]]
+    def between(self, before: int, after: int) -> Costs:
+        """From every hold of one pool to every hold of another."""
+        found: Costs = self.cost[self.index[before][:, None], self.index[after][None, :]]
         return found
 
 
@@ -329,4 +352,4 @@ def _measure_ways(holds: tuple[tuple[int, ...], ...]) -> tuple[Costs, Costs, Cos
 
 def rate_move(before: Shape, after: Shape, weights: Weights = USUAL) -> float:
     """What the way from one shape to the next costs."""
-    return sum(float(_Ways([[getattr(before, side)], [getattr(after, side)]], weights, bass=side == "left").between(1)[0, 0]) for side in ("left", "right"))
+    return sum(float(_Ways([[getattr(before, side)], [getattr(after, side)]], weights, bass=side == "left").between(0, 1)[0, 0]) for side in ("left", "right"))

@@ -5,7 +5,6 @@ from __future__ import annotations
 from collections import defaultdict
 from collections.abc import Sequence
 from dataclasses import dataclass, field
-from functools import cached_property
 from typing import Literal
 
 from valley.fraction import Fraction
@@ -21,6 +20,7 @@ from valley.model.saying import Counts, Pitches, Saying, Sound, Value, say
 from valley.model.schools import Schools
 from valley.phrases import Words
 from valley.theory.chord import Chord
+from valley.values import derived
 
 Which = Literal["own", "plain", "all"]
 
@@ -36,7 +36,7 @@ class Teacher:
     recorded: bool = False
     memory: Memory = field(default_factory=Memory)
 
-    @cached_property
+    @derived
     def _words(self) -> Words:
         return Words(self.schools)
 
@@ -99,7 +99,7 @@ class Teacher:
         """
         return self._hands[hand, notes]
 
-    @cached_property
+    @derived
     def _hands(self) -> dict[tuple[str, str], HandTold]:
         grid = self.chart.grid
         bars = {p.number: set(self.bars(p)) for p in self.chart.parts}

@@ -3,17 +3,18 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from functools import cached_property
 
 from valley.errors import ParameterError
 from valley.fraction import Fraction
 from valley.model.saying import Saying
 from valley.theory.chord import Chord
+from valley.values import copied, derived, quick
 
 LEFT, RIGHT = "left", "right"
 HANDS = (LEFT, RIGHT)
 
 
+@quick
 @dataclass(frozen=True)
 class HandNote:
     """One key under one hand: spelled pitch, MIDI number, what it is in the chord, finger (1 is the thumb), starred or not."""
@@ -25,6 +26,7 @@ class HandNote:
     optional: bool = False
 
 
+@quick
 @dataclass(frozen=True)
 class Grip:
     """The keys that both hands hold or touch while one chord lasts, from the bottom up: a view of the notes in time, never a second truth.
@@ -61,7 +63,7 @@ class Grip:
         """Its chord as a player reads it."""
         return self.chord.to_symbol()
 
-    @cached_property
+    @derived
     def end(self) -> Fraction:
         return self.start + self.duration
 
@@ -70,6 +72,7 @@ class Grip:
         return (*self.left, *self.right)
 
 
+@quick
 @dataclass(frozen=True)
 class PlayedNote:
     """A note in time: beats from the chart's first beat.
@@ -97,30 +100,13 @@ class PlayedNote:
     crosses: bool = False
     finger_set: bool = False
 
-    @cached_property
+    @derived
     def end(self) -> Fraction:
         return self.start + self.duration
 
     def fingered(self, finger: int | None, *, by_hand: bool = False) -> PlayedNote:
-        """The same note with a finger; every note of a song gets one, so it is built outright instead of field by field."""
-        return PlayedNote(
-            self.hand,
-            self.start,
-            self.duration,
-            self.midi,
-            self.pitch,
-            self.melody,
-            finger,
-            self.accent,
-            self.rings,
-            self.voice,
-            self.link,
-            self.grace,
-            self.optional,
-            self.source,
-            self.crosses,
-            by_hand or self.finger_set,
-        )
+        """The same note with a finger."""
+        return copied(self, finger=finger, finger_set=by_hand or self.finger_set)
 
 
 @dataclass(frozen=True)
@@ -138,6 +124,7 @@ class Link:
     taken: str = ""  # "" | "full" | "easier"
 
 
+@quick
 @dataclass(frozen=True)
 class Pedal:
     """The pedal goes down at ``start`` and up at ``end``, in beats: just after the chord and with the next, or exactly there where it is ``written``."""

@@ -9,7 +9,6 @@ from __future__ import annotations
 from bisect import bisect_left, bisect_right
 from collections.abc import Sequence
 from dataclasses import dataclass, field, replace
-from functools import cached_property
 from itertools import pairwise
 
 from valley.errors import ParameterError
@@ -28,6 +27,7 @@ from valley.model.hearing import Reading
 from valley.theory.chord import label_of, symbol_of
 from valley.theory.key import Key
 from valley.theory.meter import Meter
+from valley.values import derived
 
 
 @dataclass(frozen=True)
@@ -70,7 +70,7 @@ class Grid:
         """The metre at the start."""
         return Meter(self.meter)
 
-    @cached_property
+    @derived
     def _starts(self) -> tuple[int, ...]:
         """Beat at which each numbered bar begins, and where the last would end. A bar before a change may be cut short by it."""
         starts: list[int] = []
@@ -80,7 +80,7 @@ class Grid:
         last = Meter(segments[-2][1]).beats
         return (*starts, starts[-1] + last)
 
-    @cached_property
+    @derived
     def _bar_lines(self) -> tuple[Fraction, ...]:
         return tuple(Fraction(s) for s in self._starts)
 
@@ -175,7 +175,7 @@ class ChartChord:
         require_span(self.start, self.duration)
         require_share("confidence", self.confidence)
 
-    @cached_property
+    @derived
     def end(self) -> Fraction:
         return self.start + self.duration
 
@@ -206,7 +206,7 @@ class MelodyNote:
         require_key(self.midi)
         require_share("confidence", self.confidence)
 
-    @cached_property
+    @derived
     def end(self) -> Fraction:
         return self.start + self.duration
 
@@ -320,15 +320,15 @@ class Chart:
     def key_at(self, beat: Fraction) -> Key:
         return self._keys[bisect_right(self._key_starts, beat, lo=1) - 1]
 
-    @cached_property
+    @derived
     def _keys(self) -> tuple[Key, ...]:
         return tuple(area.key for area in self.keys)
 
-    @cached_property
+    @derived
     def _key_starts(self) -> tuple[Fraction, ...]:
         return tuple(area.start for area in self.keys)
 
-    @cached_property
+    @derived
     def _chords_by_bar(self) -> dict[int, tuple[ChartChord, ...]]:
         rows: dict[int, list[ChartChord]] = {}
         for chord in self.chords:
@@ -337,11 +337,11 @@ class Chart:
                 rows.setdefault(bar, []).append(chord)
         return {bar: tuple(row) for bar, row in rows.items()}
 
-    @cached_property
+    @derived
     def _chord_starts(self) -> tuple[Fraction, ...]:
         return tuple(c.start for c in self.chords)
 
-    @cached_property
+    @derived
     def _melody_starts(self) -> tuple[Fraction, ...]:
         return tuple(n.start for n in self.melody)
 
@@ -358,7 +358,7 @@ class Chart:
         """The notes of the tune that begin from one beat on and before another."""
         return self.melody[bisect_left(self._melody_starts, start) : bisect_left(self._melody_starts, end)]
 
-    @cached_property
+    @derived
     def _spans(self) -> dict[tuple[int, int], tuple[Fraction, Fraction]]:
         return {}
 

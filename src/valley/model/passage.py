@@ -3,11 +3,11 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from functools import cached_property
 
 from valley.fraction import Fraction
 from valley.model._rules import require, require_key, require_one_of, require_span
 from valley.theory.pitch import parse_pitch
+from valley.values import derived
 
 LEVELS = ("easier", "standard", "fuller")
 SOURCES = ("written", "imported", "played")
@@ -40,7 +40,7 @@ class WrittenNote:
         require(1 <= self.voice <= 2, "voice", self.voice, "be 1 or 2; a hand plays two lines at most")
         require(not self.pitch or parse_pitch(self.pitch)[1] == self.midi, "pitch", self.pitch, f"sound as key {self.midi}")
 
-    @cached_property
+    @derived
     def end(self) -> Fraction:
         return self.start + self.duration
 
@@ -75,6 +75,6 @@ class Passage:
             inside = note.start < self.duration and (note.grace or note.end <= self.duration)
             require(inside, "start", note.start, f"lie with its length of {note.duration} in the passage, which lasts {self.duration} beats")
 
-    @cached_property
+    @derived
     def end(self) -> Fraction:
         return self.start + self.duration

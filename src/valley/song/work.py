@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
-from functools import cached_property
 
 from valley.arranging.arrange import arrange
 from valley.arranging.pattern_library import PATTERNS
@@ -19,6 +18,7 @@ from valley.model.hearing import Hearing
 from valley.model.lesson import Lesson, Settings
 from valley.model.schools import Schools
 from valley.song.state import SongState
+from valley.values import derived
 
 
 def follow_schools(choices: Choices, schools: Schools) -> Choices:
@@ -52,12 +52,12 @@ class Work:
     def chart(self) -> Chart:
         return self.song.chart
 
-    @cached_property
+    @derived
     def choices(self) -> Choices:
         """What was chosen for the hands, as the schools of the lesson have it."""
         return follow_schools(self.song.choices, self.song.teaching.schools)
 
-    @cached_property
+    @derived
     def played(self) -> tuple[MelodyNote, ...]:
         """The keys that were heard struck, on the chart's grid and at its pitch."""
         heard = place_played(self.hearing, self.chart.grid) if self.hearing else ()
@@ -71,16 +71,16 @@ class Work:
             choices = replace(choices, level=level, grips=(), parts=tuple(replace(p, level=None) for p in choices.parts))
         return arrange(self.chart, choices, played=self.played, with_links=with_links)
 
-    @cached_property
+    @derived
     def arrangement(self) -> Arrangement:
         return self.arrange()
 
-    @cached_property
+    @derived
     def linked(self) -> Arrangement:
         """What both hands play, with every link that Valley would propose."""
         return self.arrange(with_links=True)
 
-    @cached_property
+    @derived
     def generated(self) -> Lesson:
         """The lesson before the creator's edits."""
         known = PATTERNS.values() if self.song.teaching.schools.language == "en" else ()  # Valley's own are named in English; their figures say what they are
@@ -102,7 +102,7 @@ class Work:
             recorded=self.hearing is not None and not self.chart.transposed,
         )
 
-    @cached_property
+    @derived
     def lesson(self) -> Lesson:
         return lay_over(self.generated, self.song.teaching.edits)
 

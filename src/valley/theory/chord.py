@@ -7,13 +7,14 @@ from __future__ import annotations
 
 import re
 from dataclasses import dataclass
-from functools import cached_property, lru_cache
+from functools import lru_cache
 
 from valley.errors import FormatError
 from valley.theory._chord_table import HARTE_DEGREES, QUALITIES, Quality
 from valley.theory.key import Key
 from valley.theory.pitch import PitchName, parse_name
 from valley.theory.quality import quality_of_harte, read_suffix
+from valley.values import derived
 
 NO_CHORD = "N"
 _DEGREE_FIFTHS = {v: k for k, v in HARTE_DEGREES.items()} | {"9": 2, "b9": -5, "11": -1, "#11": 6, "13": 3}
@@ -28,7 +29,7 @@ class Chord:
     quality: Quality
     bass_interval: int = 0
 
-    @cached_property
+    @derived
     def bass(self) -> PitchName:
         return self.root.up(self.bass_interval)
 
@@ -36,20 +37,28 @@ class Chord:
         """The notes of the chord from the root up, spelled from the root; a foreign bass is not among them."""
         return self._members
 
-    @cached_property
+    @derived
     def _members(self) -> tuple[PitchName, ...]:
         return tuple(self.root.up(i) for i in self.quality.members)
 
-    @cached_property
+    def wanted(self) -> tuple[int, ...]:
+        """Pitch classes of its members from the root up, then of a bass that is none of them."""
+        return self._wanted
+
+    @derived
+    def _wanted(self) -> tuple[int, ...]:
+        return tuple(dict.fromkeys(n.pitch_class for n in (*self._members, self.bass)))
+
+    @derived
     def third(self) -> int | None:
         """Pitch class of its third; none where it is suspended or open."""
         return next((self.root.up(i).pitch_class for i in self.quality.members if i in (4, -3)), None)
 
-    @cached_property
+    @derived
     def _names(self) -> dict[int, PitchName]:
         return {name.pitch_class: name for name in (self.bass, *reversed(self._members))}
 
-    @cached_property
+    @derived
     def _pitch_classes(self) -> frozenset[int]:
         return frozenset(n.pitch_class for n in self.members()) | {self.bass.pitch_class}
 
@@ -76,7 +85,7 @@ class Chord:
         """
         return self._words.get(pitch_class % 12, "")
 
-    @cached_property
+    @derived
     def _words(self) -> dict[int, str]:
         bass = {self.bass.pitch_class: "bass"}
         return bass | {self.root.up(i).pitch_class: self.quality.word(i) for i in reversed(self.quality.members)}

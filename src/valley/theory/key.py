@@ -3,10 +3,10 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from functools import cached_property
 
 from valley.errors import ParameterError
 from valley.theory.pitch import PitchName, parse_name, spell_pitch_class
+from valley.values import derived
 
 # How many fifths a mode's tonic lies above that of the major key with the same signature.
 _ABOVE_MAJOR = {"major": 0, "minor": 3, "dorian": 2, "phrygian": 4, "lydian": -1, "mixolydian": 1, "locrian": 5}
@@ -81,12 +81,12 @@ class Key:
         """The seven notes from the tonic up (natural minor), strictly spelled."""
         return self._scale
 
-    @cached_property
+    @derived
     def _scale(self) -> tuple[PitchName, ...]:
         lowest = self.signature - 1  # the fourth of the major key with this signature begins its seven fifths
         return tuple(sorted((PitchName(lowest + i) for i in range(7)), key=lambda n: self.degree(n.pitch_class)))
 
-    @cached_property
+    @derived
     def _spelled(self) -> dict[int, PitchName]:
         return {n.pitch_class: n for n in self._scale}
 

@@ -9,6 +9,7 @@ from __future__ import annotations
 
 import re
 from dataclasses import dataclass
+from functools import lru_cache
 
 from valley.errors import FormatError, ParameterError
 
@@ -81,10 +82,16 @@ class PitchName:
         ----------
         midi : MIDI number, 60 is middle C
         """
-        return f"{self}{self.octave_of(midi)}"
+        return _with_octave(self.fifths, midi)
 
     def __str__(self) -> str:
         return self.letter + ("#" * self.alter if self.alter > 0 else "b" * -self.alter)
+
+
+@lru_cache(maxsize=1 << 12)
+def _with_octave(fifths: int, midi: int) -> str:
+    name = PitchName(fifths)
+    return f"{name}{name.octave_of(midi)}"
 
 
 def parse_name(text: str) -> PitchName:

@@ -8,6 +8,7 @@ from dataclasses import dataclass, field, replace
 from valley.arranging.reach import Hand, widest_mm
 from valley.model.saying import Saying
 from valley.theory.chord import Chord
+from valley.values import quick
 
 EASIER, STANDARD, FULLER = LEVELS = ("easier", "standard", "fuller")
 MOST_FINGERS = 5
@@ -31,6 +32,7 @@ class Limits:
         return len(notes) < 2 or (len(notes) <= MOST_FINGERS and widest_mm(notes[-1] - notes[0]) <= self.hand.most_mm)
 
 
+@quick
 @dataclass(frozen=True)
 class Moment:
     """A chord where it occurs. ``melody`` is the tune's note sounding at its start, ``ceiling`` the lowest note the tune touches
@@ -43,6 +45,7 @@ class Moment:
     edge: bool = False
 
 
+@quick
 @dataclass(frozen=True)
 class Hold:
     """Keys for one hand, ascending. ``cost`` is what the style holds against it; ``optional`` notes are starred; ``said`` tells of a
@@ -54,6 +57,7 @@ class Hold:
     said: str = ""
 
 
+@quick
 @dataclass(frozen=True)
 class Shape:
     """Both hands together: MIDI numbers, ascending in each."""
