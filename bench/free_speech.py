@@ -2,6 +2,8 @@
 
     python bench/free_speech.py [FILE …]
 
+Sets that end in .flow.txt are one talk and read as a whole, every slip in the place of the right line before it; of the others every sentence stands alone.
+
 Precision: of the sentences in which something is marked, the share where the wrong words are (among) what is marked. Recall: of the sentences with an error,
 the share in which it is marked. Mended: of those found, the share where the right words are proposed.
 """
@@ -52,7 +54,18 @@ HANDS = (
     "60 F2 F3 | A4 C5 F5",
 )
 SPEECH = ROOT / "tests/core/lesson"
-SETS = ("free_speech.txt", "free_speech_unseen.txt", "talk/fields.open.txt", "talk/larch.open.txt", "talk/slate.open.txt", "talk/brook.open.txt")
+SETS = (
+    "free_speech.txt",
+    "free_speech_unseen.txt",
+    "talk/fields.open.txt",
+    "talk/larch.open.txt",
+    "talk/slate.open.txt",
+    "talk/brook.open.txt",
+    "talk/moor.open.txt",
+    "talk/cairn.open.txt",
+    "talk/fen.flow.txt",
+    "talk/gorse.flow.txt",
+)
 
 
 @dataclass(frozen=True)
@@ -107,6 +120,38 @@ def judge(lines: list[Line], path: Path | None = None) -> list[Result]:
     return results
 
 
+def judge_talk(lines: list[Line], path: Path) -> list[Result]:
+    """One talk read from beginning to end: the right lines as a whole, then the whole again with each slip in the place of the right line before it."""
+    chart, arrangement = song_of(path)
+    right = [line for line in lines if not line.wrong]
+    return [
+        *_read_whole(right, right, chart, arrangement),
+        *(r for i, line in enumerate(lines) if line.wrong for r in _with_slip(lines, i, chart, arrangement)),
+    ]
+
+
+def _with_slip(lines: list[Line], index: int, chart: Chart, arrangement: Arrangement) -> list[Result]:
+    right = [line for line in lines if not line.wrong]
+    place = sum(not line.wrong for line in lines[:index]) - 1
+    return _read_whole([*right[:place], lines[index], *right[place + 1 :]], [lines[index]], chart, arrangement)
+
+
+def _read_whole(told: list[Line], wanted: list[Line], chart: Chart, arrangement: Arrangement) -> list[Result]:
+    """The results of those lines that are wanted, when all that is told is read as one text."""
+    text = " ".join(line.text for line in told)
+    claims = [c for c in read_proof(text, chart, arrangement) if c.verdict not in (AGREES, UNKNOWN)]
+    results, at = [], 0
+    for line in told:
+        end = at + len(line.text)
+        marked = tuple(c for c in claims if at <= c.start < end)
+        places = [(at + m.start(), at + m.end()) for m in re.finditer(rf"(?<!\w){re.escape(line.wrong)}(?!\w)", line.text)] if line.wrong else []
+        hits = [c for c in marked if any(c.start < b and c.end > a for a, b in places)]
+        if any(line is w for w in wanted):
+            results.append(Result(line, marked, bool(hits), any(line.right in c.expected for c in hits)))
+        at = end + 1
+    return results
+
+
 def summarise(results: list[Result]) -> tuple[float, float, float]:
     """Precision, recall, mended."""
     found, wrong = sum(r.found for r in results), sum(bool(r.line.wrong) for r in results)
@@ -119,7 +164,7 @@ def main() -> None:
     parser.add_argument("files", nargs="*", type=Path)
     args = parser.parse_args()
     for path in args.files or [SPEECH / name for name in SETS]:
-        results = judge(load(path), path)
+        results = judge_talk(load(path), path) if path.name.endswith(".flow.txt") else judge(load(path), path)
         precision, recall, mended = summarise(results)
         print(f"{path.name}: {len(results)} sentences; precision {precision:.3f}, recall {recall:.3f}, mended {mended:.3f}")
         for r in results:

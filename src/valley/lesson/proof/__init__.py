@@ -11,10 +11,10 @@ import re
 
 from valley.errors import ParameterError
 from valley.lesson.proof._desk import UNKNOWN, Desk
+from valley.lesson.proof._flow import read_on
 from valley.lesson.proof._names import NameFinder
 from valley.lesson.proof._rename import rename_notes
 from valley.lesson.proof._scope import Claim, Scope
-from valley.lesson.proof._sentence import read_sentence
 from valley.lesson.proof._words import ROOTS
 from valley.model.arrangement import Arrangement
 from valley.model.chart import Chart
@@ -34,9 +34,10 @@ def read_proof(text: str, chart: Chart, arrangement: Arrangement, *, naming: str
         raise ParameterError(f"naming={naming!r} must be one of {', '.join(ROOTS)}")
     scope = Scope(chart, arrangement)
     desk, names = Desk(text, scope, naming, octaves), NameFinder(scope, naming, octaves)
+    age = 0
     for match in _SENTENCE.finditer(text):
         desk.sentence, desk.offset = match[0], match.start()
-        read_sentence(desk, names)
+        age = read_on(desk, names, age)
     return tuple(sorted(desk.context.claims, key=lambda c: (c.start, c.end)))
 
 

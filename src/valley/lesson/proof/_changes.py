@@ -20,6 +20,10 @@ def _pair(desk: Desk, match: re.Match[str]) -> tuple[Grip, Grip] | None:
     if bars:
         ends = [[g for g in grips if desk.scope.chart.grid.place(g.start)[0] == read_whole(b)] for b in bars.groups()]
         return (ends[0][-1], ends[1][0]) if all(ends) else None
+    span = desk.context.bars
+    if len(span) == 2 and span[1] == span[0] + 1 and not re.search(r"\bfrom\b", sentence, re.IGNORECASE):  # "in bars thirteen and fourteen"
+        ends = [[g for g in grips if desk.scope.chart.grid.place(g.start)[0] == bar] for bar in span]
+        return (ends[0][-1], ends[1][0]) if all(ends) else None
     nth = re.search(rf"\bfrom the ({'|'.join(ORDINALS)})\b.*?\bto the ({'|'.join(ORDINALS)}|next|last)\b", sentence, re.IGNORECASE)
     if nth:
         here = [g for number, g in desk.scope.grips if desk.context.part in (None, number)]

@@ -73,6 +73,14 @@ def go_to_end(desk: Desk, match: re.Match[str]) -> None:
         desk.context.grips, desk.pinned = (here[-1 if last else 0],), True
 
 
+def go_to_chord(desk: Desk, row: Found) -> None:
+    """ "Over the A seven": the grips of a chord that the sentence names in passing, if the song has it here."""
+    claimed = Chord(row.name, row.quality or quality_named("maj"), row.bass.fifths - row.name.fifths if row.bass else 0)
+    here = [g for g in desk.grips_here() if _same_chord(g.chord, claimed) and (not row.bass or g.chord.bass.pitch_class == claimed.bass.pitch_class)]
+    if here:
+        desk.context.grips = tuple(here)
+
+
 def go_to_final(desk: Desk) -> None:
     """ "The final G": the last chord of the bars or part that the words are about."""
     here = desk.grips_here()

@@ -8,9 +8,10 @@ from collections.abc import Callable, Sequence
 from valley.fraction import Fraction
 from valley.lesson.proof._desk import Desk, hand_notes
 from valley.lesson.proof._scope import Found
-from valley.lesson.proof._words import read_count, read_number, say_number
+from valley.lesson.proof._words import read_count, read_number, say_length, say_number
 from valley.model.arrangement import Grip
 from valley.theory.naming import AGREES, CONTRADICTS
+from valley.theory.pitch import parse_pitch
 
 
 def judge_length(desk: Desk, match: re.Match[str]) -> None:
@@ -33,15 +34,43 @@ def judge_length(desk: Desk, match: re.Match[str]) -> None:
     lengths = {g.duration for g in grips} | _runs_of(desk, grips)
     if of_note and row and not row.is_chord and not of_root:
         lengths = of_note  # a note that is named lasts as long as it is played, however long its chord
+    if re.search(r"\b(?:it|that|this)\s+(?:for\s+)?$", desk.sentence[: match.start(group)], re.IGNORECASE):  # "hold that for three": what was struck there
+        starts = {g.start for g in grips}
+        lengths |= {n.duration for n in desk.scope.notes if n.start in starts and desk.context.hand in (None, n.hand)}
     if said * unit in lengths | of_note:
         desk.claim(match.start(group), match.end(), "count", AGREES)
         return
     likely = of_note or lengths
     own = grips[0].duration
-    right = min(likely, key=lambda n: (abs(n - said * unit), n != own))
-    words = f"{say_number(right)} beat{'' if right <= 1 else 's'}"
+    right = min(likely, key=lambda n: (abs(n - said * unit), n != own, -n))
+    words = say_length(right, Fraction(unit), word)
     what = "the note" if of_note else grips[0].symbol
     desk.claim(match.start(group), match.end(), "count", CONTRADICTS, words, f"{what} lasts {words} there")
+
+
+def judge_length_of_each(desk: Desk, match: re.Match[str]) -> None:
+    """ "E and D, two beats each": every note that is named just before it."""
+    rows = [r for r in desk.named if r.end <= match.start() and not r.is_chord and not re.search(r"[.;:]", desk.sentence[r.end : match.start()])]
+    said = read_number(match["n"])
+    bars = set(desk.context.bars)
+    if not rows or not bars:
+        return
+    place = desk.scope.chart.grid.place
+    notes = [n for n in desk.scope.notes if place(n.start)[0] in bars and desk.context.hand in (None, n.hand)]
+    fits = [row for row in rows if any(n.midi % 12 == row.name.pitch_class and n.duration == said for n in notes)]
+    others = [n for n in notes if n.duration == said and all(n.midi % 12 != r.name.pitch_class for r in rows)]
+    for row in rows:
+        lengths = [n.duration for n in notes if n.midi % 12 == row.name.pitch_class]
+        if row not in fits and fits and others:  # the others last so long: it is the note that is another
+            right_note = desk.say(parse_pitch(others[0].pitch)[0])
+            desk.claim(row.start, row.end, "note", CONTRADICTS, right_note, f"{right_note} lasts so long there")
+            return
+        if lengths and said not in lengths:
+            right = min(lengths, key=lambda n: abs(n - said))
+            words = f"{say_number(right)} beat{'' if right <= 1 else 's'}"
+            desk.claim(match.start(), match.end(), "count", CONTRADICTS, words, f"{desk.say(row.name)} lasts {words} there")
+            return
+    desk.claim(match.start(), match.end(), "count", AGREES)
 
 
 def _runs_of(desk: Desk, grips: Sequence[Grip]) -> set[Fraction]:
@@ -107,7 +136,7 @@ def judge_length_of(desk: Desk, row: Found, match: re.Match[str]) -> None:
     unit = desk.scope.chart.grid.meter_at(here[0].start).beats if match["unit"].lower().startswith(("bar", "measure")) else 1
     lengths = {g.duration for g in here} | _runs_of(desk, here)
     right = min(lengths, key=lambda n: abs(n - said * unit))
-    words = f"{say_number(right)} beat{'' if right <= 1 else 's'}"
+    words = say_length(right, Fraction(unit), match["unit"])
     if right == said * unit:
         desk.claim(match.start("n"), match.end("unit"), "count", AGREES)
     else:

@@ -9,6 +9,7 @@ from valley.lesson.proof._facts import fact
 from valley.lesson.proof._lines import row_midi
 from valley.lesson.proof._playing import bars_here
 from valley.lesson.proof._scope import Found
+from valley.lesson.proof._words import BARS, goes_on
 from valley.model.arrangement import HANDS, RIGHT, PlayedNote
 from valley.theory.naming import AGREES, CONTRADICTS
 from valley.theory.pitch import parse_pitch
@@ -23,6 +24,14 @@ def _tune_of(desk: Desk, notes: Sequence[PlayedNote], bars: set[int]) -> list[tu
 def judge_end_note(desk: Desk, row: Found, line: str, end: str) -> None:
     """The first, last, highest or lowest note of the tune, of a hand or of everything, in the bars or part that the words are about."""
     bars = set(bars_here(desk))
+    if end in ("highest", "lowest") and BARS.search(desk.sentence, row.end):  # "the highest note is the G in bar eleven"
+        desk.context.bars = ()
+        bars = set(bars_here(desk))
+    if line == "tune" and not BARS.search(desk.sentence) and desk.context.bars and end in ("first", "last"):
+        desk.context.bars = ()  # "and the last note is B": of the tune that is told, not of the bar that was named last
+        bars = set(bars_here(desk))
+    if _WHOLE.search(desk.sentence):  # "the highest note of the whole song is the F in bar 17": the bar says where, not of what
+        bars = set(range(desk.scope.chart.grid.place(desk.scope.grips[0][1].start)[0] if desk.scope.grips else 1, desk.scope.chart.grid.bars + 1))
     place = desk.scope.chart.grid.place
     here = [n for n in desk.scope.notes if place(n.start)[0] in bars and not n.grace]
     if line == "tune":
@@ -48,26 +57,37 @@ def judge_end_note(desk: Desk, row: Found, line: str, end: str) -> None:
     desk.claim(row.start, row.end, kind, CONTRADICTS, right, f"the {end} note there is {desk.say_pitch(pitch)}")
 
 
+_WHOLE = fact(r"\b(?:of|in) the (?:whole|entire) (?:song|piece|tune|melody|thing)\b")
+# "Ends with a C sharp going up to D": a way, whose last note is the end.
+_GOES_ON = fact(r"\s+(?:going|moving|stepping|rising|falling|resolving|that goes|which goes)\s+(?:back\s+)?(?:up |down |over )?(?:in)?to\s+(?:an?\s+|the\s+)?$")
 _LINE = r"(?P<line>tune|melody|theme|song|piece|left hand|right hand|left|right|verse|chorus|refrain|bridge|part)"
 END_NOTE = (
-    fact(rf"\b{_LINE}\b[^.;,]{{0,30}}?\b(?P<end>starts|begins|ends)\s+(?:up\s+)?(?:on|with)\s+(?:an?\s+|the\s+|note\s+)*$"),
+    fact(rf"\b{_LINE}\b[^.;,]{{0,30}}?\b(?P<end>starts|begins|ends|finishes)\s+(?:up\s+)?(?:on|with)\s+(?:an?\s+|the\s+|note\s+)*$"),
     fact(rf"\b(?P<end>first|last|highest|lowest)\s+(?:note|key)\s+(?:of|in)\s+(?:the\s+)?(?:whole\s+)?{_LINE}\b[^.;,]{{0,30}}?\bis\s+(?:an?\s+|the\s+)*$"),
-    fact(r"\bthe (?P<end>highest|lowest) note (?:of all |here )?is (?:an?\s+|the\s+)*(?P<line>)$"),
+    fact(r"\b(?:you|we|it)\s+(?P<end>finish|end|start|begin)(?:es|s)? the (?P<line>\w+) (?:with|on) (?:an? |the )?(?:long |high |low |quick |last )*$"),
+    fact(r"\bthe (?P<end>first|last|highest|lowest) note (?:of all |here )?is (?:an?\s+|the\s+)*(?P<line>)$"),
 )
-_ENDS = {"starts": "first", "begins": "first", "ends": "last"}
+_ENDS = {"starts": "first", "begins": "first", "start": "first", "begin": "first"} | dict.fromkeys(("ends", "finishes", "end", "finish"), "last")
 
 
 def find_end_notes(desk: Desk, found: Sequence[Found]) -> list[tuple[Found, str, str]]:
     """Names that are said to be the first, last, highest or lowest note of something."""
     rows = []
-    for row in found:
-        if row.is_chord:
-            continue
+    for i, row in enumerate(found):
+        if row.is_chord or any(other is not row and other.start == row.start for other in found):
+            continue  # "starts with two As": the beginning of a list
+        onward = _GOES_ON.match(desk.sentence[row.end : found[i + 1].start]) if i + 1 < len(found) else None
+        listed = i + 1 < len(found) and found[i + 1].name != row.name and goes_on(desk.sentence[row.end : found[i + 1].start])
         for pattern in END_NOTE:
             if m := pattern.search(desk.sentence[: row.start]):
+                row = found[i + 1] if onward and _ENDS.get(m["end"].lower()) == "last" else row
                 word = m["line"].lower()
+                if desk.context.of_tune and not word.startswith(("left", "right")):
+                    word = "tune"
                 if word in ("song", "piece", "verse", "chorus", "refrain", "bridge", "part") and m["end"].lower() in _ENDS:
                     continue  # a song begins and ends on chords
+                if listed and not onward and m["end"].lower() in _ENDS:
+                    break  # "starts on G and goes B flat, E flat": a list, and where it begins
                 line = "tune" if word in ("tune", "melody", "theme") else word.split()[0] if word.startswith(("left", "right")) else ""
                 rows.append((row, line, _ENDS.get(m["end"].lower(), m["end"].lower())))
                 break

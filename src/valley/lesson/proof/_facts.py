@@ -99,14 +99,29 @@ def judge_part_count(desk: Desk, match: re.Match[str]) -> None:
     settle(desk, match, "said", said in (len(parts), len(taught)), f"{say_whole(len(parts))} parts", f"the song has {len(parts)} parts")
 
 
+def judge_parts_of_a_kind(desk: Desk, match: re.Match[str]) -> None:
+    """ "Two verses": parts that have the name, whatever number stands behind it; nothing is said where no part has it."""
+    kind = match["kind"].lower()
+    single = kind.removesuffix("es") if kind.endswith(("ruses", "shes")) else kind.removesuffix("s")
+    there = sum(bool(re.match(rf"{re.escape(single)}\b", p.name, re.IGNORECASE)) for p in desk.scope.chart.parts)
+    if there:
+        words = f"{say_whole(there)} {single if there == 1 else kind}"
+        settle(desk, match, "said", read_whole(match["n"]) == there, words, f"the song has {words}")
+
+
 def judge_part_length(desk: Desk, match: re.Match[str]) -> None:
     """ "The verse is eight bars long": of the part that is named before it, of the whole song where that is."""
     chart, before = desk.scope.chart, desk.sentence[: match.start("n")]
+    if re.search(r"\b(?:chords?|notes?|harmony|octaves?|grips?)\b", before, re.IGNORECASE):
+        return  # "each chord lasts two bars"
     said = read_whole(match["n"])
-    if re.search(r"\b(?:song|piece|total|altogether|all in all)\b", desk.sentence, re.IGNORECASE) and not re.search(r"\beach\b", before, re.IGNORECASE):
+    if re.search(
+        r"\b(?:song|piece|total|altogether|all together|overall|in all|all in all|that's all|that's it)\b", desk.sentence, re.IGNORECASE
+    ) and not re.search(r"\beach\b", before, re.IGNORECASE):
         lengths = {chart.grid.bars}
     else:
-        part = _part_named(desk, before) or (desk.context.part if not re.search(r"\beach\b", before, re.IGNORECASE) else None)
+        each = match[0].lower().endswith(("each", "apiece"))
+        part = None if each else _part_named(desk, before) or (desk.context.part if not re.search(r"\beach\b", before, re.IGNORECASE) else None)
         lengths = {p.bars for p in chart.parts if part in (None, p.number)}
     right = min(lengths, key=lambda n: abs(n - said), default=said)
     settle(desk, match, "said", said in lengths, f"{say_whole(right)} bars", f"it has {right} bars")
@@ -174,7 +189,19 @@ def judge_relative(desk: Desk, match: re.Match[str]) -> None:
     settle(desk, match, 4, names[1] == right, f"{desk.say(right)} {mode}", f"the relative {mode} of {desk.say(names[0])} is {desk.say(right)}", "key")
 
 
+def judge_member(desk: Desk, match: re.Match[str]) -> None:
+    """ "The third of D is F sharp": theory again, of the chord that the song has on that root where it has one, else of either third."""
+    signs = {"flat": "b", "sharp": "#"}
+    root, said = (parse_name(match[i].upper() + signs.get((match[i + 1] or "").lower(), "")) for i in (2, 4))
+    steps = {"third": (4, -3), "fifth": (1, -6), "seventh": (-2, 5), "root": (0,)}[match[1].lower()]
+    chords = [g.chord for _, g in desk.scope.grips if g.chord.root == root]
+    known = [i for c in chords for i in c.quality.members if i in steps] or list(steps)
+    right = root.up(known[0])
+    settle(desk, match, 4, said in [root.up(i) for i in known], desk.say(right), f"the {match[1].lower()} of {desk.say(root)} is {desk.say(right)}", "note")
+
+
 _KEY_NAME = r"([A-G])(?:[ -]?(flat|sharp))?(?: (?:major|minor))?"
+_NOTE_NAME = r"(?:an? |the )?([A-G])(?:[ -]?(flat|sharp))?(?![a-z])"
 _PER_BAR = r"(?:to|in|per|for)\s+(?:a|the|every|each|one)?\s*(?:bar|measure)s?"
 _BEATS = rf"(?P<said>(?P<n>{WHOLE})\s+(?:big\s+|main\s+)?(?P<unit>beats?|counts?|eighth notes?|eighths))"
 FACTS: tuple[Fact, ...] = (
@@ -191,7 +218,13 @@ FACTS: tuple[Fact, ...] = (
     (fact(rf"\b(?:every|each|a) (?:bar|measure) has (?:got )?{_BEATS}"), judge_beats_of_a_bar),
     (fact(rf"\bwaltz time\b[^.]*?\b{_BEATS}"), judge_beats_of_a_bar),
     (fact(rf"(?P<n>{WHOLE})\s+(?:bpm|beats (?:per|a|to the|in a) minute)\b"), judge_tempo),
-    (fact(rf"\btempo (?:here )?(?:is|of|at)\s+(?:about |around |roughly |set to )*(?P<n>{WHOLE})\b"), judge_tempo),
+    (fact(rf"\btempo\b(?:(?!\b(?:not|from)\b)[^.;,\d]){{0,24}}?\b(?:is|of|at)\s+(?:about |around |roughly |set to )*(?P<n>{WHOLE})\b"), judge_tempo),
+    (fact(rf"\b(?P<said>(?P<n>{WHOLE})\s+(?P<kind>verses|choruses|refrains|bridges|intros|interludes|pre-choruses))\b"), judge_parts_of_a_kind),
+    (fact(rf"\bthat's (?:all|it)[^.;]{{0,8}}?(?P<said>(?P<n>{WHOLE})\s+(?:bars|measures))\b"), judge_part_length),
+    (
+        fact(rf"(?P<said>(?P<n>{WHOLE})\s+(?:bars|measures))\s+(?:altogether|in total|in all|all together|overall|from start to finish|each|apiece)\b"),
+        judge_part_length,
+    ),
     (
         fact(
             rf"\b(?:has|have|got|there are|into|consists of|made of|with)\s+(?:only |just |basically )?(?P<said>"
@@ -215,5 +248,6 @@ FACTS: tuple[Fact, ...] = (
         ),
         judge_same_bars,
     ),
+    (re.compile(rf"\b(root|third|fifth|seventh) of {_NOTE_NAME} is {_NOTE_NAME}"), judge_member),
     (re.compile(rf"\brelative (major|minor) of {_KEY_NAME} is {_KEY_NAME}"), judge_relative),
 )

@@ -3,9 +3,10 @@
 from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from itertools import groupby
 
+from valley.fraction import Fraction
 from valley.lesson.proof._desk import Desk
 from valley.lesson.proof._scope import Found
 from valley.model.arrangement import HANDS, LEFT, RIGHT, Grip, PlayedNote
@@ -23,6 +24,7 @@ class Item:
     name: PitchName
     midi: int | None = None
     chord: Chord | None = None
+    head: bool = field(default=False, compare=False)  # whether a bar begins with it
 
     def fits(self, row: Found, *, strict: bool) -> bool:
         """Whether a name in the text can mean it; ``strict``: a bare letter in a list of chords is a major chord."""
@@ -39,12 +41,13 @@ class Item:
 
 @dataclass(frozen=True)
 class Line:
-    """``places`` are where a list may begin in it; an ``unordered`` line is a set."""
+    """``places`` are where a list may begin in it, ``heads`` those of them where a bar begins; an ``unordered`` line is a set."""
 
     kind: str
     items: tuple[Item, ...]
     places: tuple[int, ...] = (0,)
     unordered: bool = False
+    heads: frozenset[int] = frozenset()
 
 
 def row_midi(row: Found) -> int:
@@ -53,32 +56,52 @@ def row_midi(row: Found) -> int:
 
 
 def lines_here(desk: Desk) -> Iterator[Line]:
-    """Every line of the bars, part or song that the words are about."""
-    grips = desk.grips_here()
-    if not grips:
-        return
-    bars = desk.context.bars
+    """Every line of the bars, part or song that the words are about, or of the chord that was counted to."""
+    if desk.pinned:
+        yield from lines_of(desk, desk.context.grips)
+    elif grips := desk.grips_here():
+        bars, grid = desk.context.bars, desk.scope.chart.grid
+        start = grid.bar_start(bars[0] if bars[0] > 1 else 0) if bars else grips[0].start
+        yield from _lines_between(desk, grips, start, grid.bar_start(bars[-1] + 1) if bars else grips[-1].end)
+
+
+def lines_of(desk: Desk, grips: Sequence[Grip]) -> Iterator[Line]:
+    """Every line of each of these chords by itself."""
+    for grip in grips:
+        yield from _lines_between(desk, [grip], grip.start, grip.end)
+
+
+def _lines_between(desk: Desk, grips: Sequence[Grip], start: Fraction, end: Fraction) -> Iterator[Line]:
     grid = desk.scope.chart.grid
-    start = grid.bar_start(bars[0] if bars[0] > 1 else 0) if bars else grips[0].start
-    end = grid.bar_start(bars[-1] + 1) if bars else grips[-1].end
     notes = [n for n in desk.scope.notes if start <= n.start < end and not n.grace]
+
+    def at_head(beat: Fraction) -> bool:
+        return beat == grid.bar_start(grid.place(beat)[0])
+
+    def item(note: PlayedNote) -> Item:
+        return Item(parse_pitch(note.pitch)[0], note.midi, head=at_head(note.start))
+
     yield from _scales(desk, grips)
-    tune = tuple(_note(desk, n.midi) for n in desk.scope.chart.notes_between(start, end) if start <= n.start < end)
+    tune = tuple(_note(desk, n.midi, head=at_head(n.start)) for n in desk.scope.chart.notes_between(start, end) if start <= n.start < end)
     yield from _both_ways(TUNE, tune or tuple(_note(desk, n.midi) for n in desk.scope.chart.melody))  # before it begins, the tune is that to come
     for hand in (desk.context.hand,) if desk.context.hand else HANDS:
         mine = [n for n in notes if n.hand == hand]
-        yield from _both_ways(STROKES, tuple(_item(n) for n in mine))
-        lows = tuple(_item(min(group, key=lambda n: n.midi)) for _, group in groupby(mine, key=lambda n: n.start) if group)
+        yield from _both_ways(STROKES, tuple(item(n) for n in mine))
+        strokes = [tuple(item(n) for n in group) for _, group in groupby(mine, key=lambda n: n.start)]
+        anew = [s for i, s in enumerate(strokes) if not i or s != strokes[i - 1]]
+        if len(anew) < len(strokes):  # "F and C, B flat and F": what is struck again is told once
+            yield _line(STROKES, tuple(note for stroke in anew for note in stroke))
+        lows = tuple(item(min(group, key=lambda n: n.midi)) for _, group in groupby(mine, key=lambda n: n.start) if group)
         yield from _both_ways(STROKES if hand == RIGHT else BASS, lows)
-        tops = tuple(_item(max(group, key=lambda n: n.midi)) for _, group in groupby(mine, key=lambda n: n.start))
+        tops = tuple(item(max(group, key=lambda n: n.midi)) for _, group in groupby(mine, key=lambda n: n.start))
         yield from _both_ways(TOP, tops)
         for index in (0, 1, -1):
-            held = [(g.left if hand == LEFT else g.right) for g in grips]
+            held = [((g.left if hand == LEFT else g.right), at_head(g.start)) for g in grips]
             kind = BASS if hand == LEFT and not index else TOP
-            yield from _both_ways(kind, tuple(Item(parse_pitch(h[index].pitch)[0], h[index].midi) for h in held if len(h) > max(index, 0)))
+            yield from _both_ways(kind, tuple(Item(parse_pitch(h[index].pitch)[0], h[index].midi, head=head) for h, head in held if len(h) > max(index, 0)))
     chords = [g.chord for g in grips]
-    yield from _both_ways(BASS, tuple(Item(c.bass) for c in chords))
-    yield from _both_ways(CHORDS, tuple(Item(c.root, chord=c) for c in chords))
+    yield from _both_ways(BASS, tuple(Item(g.chord.bass, head=at_head(g.start)) for g in grips))
+    yield from _both_ways(CHORDS, tuple(Item(g.chord.root, chord=g.chord, head=at_head(g.start)) for g in grips))
     once = tuple(dict.fromkeys(chords))
     yield Line(CHORDS, tuple(Item(c.root, chord=c) for c in once), tuple(range(len(once))))
 
@@ -97,15 +120,15 @@ def _both_ways(kind: str, items: tuple[Item, ...]) -> Iterator[Line]:
     """Every note, and with what is struck again told once."""
     if not items:
         return
-    yield Line(kind, items, tuple(range(len(items))))
+    yield _line(kind, items)
     once = tuple(a for i, a in enumerate(items) if not i or a != items[i - 1])
     if len(once) < len(items):
-        yield Line(kind, once, tuple(range(len(once))))
+        yield _line(kind, once)
 
 
-def _item(note: PlayedNote) -> Item:
-    return Item(parse_pitch(note.pitch)[0], note.midi)
+def _line(kind: str, items: tuple[Item, ...]) -> Line:
+    return Line(kind, items, tuple(range(len(items))), heads=frozenset(i for i, item in enumerate(items) if item.head))
 
 
-def _note(desk: Desk, midi: int) -> Item:
-    return Item(desk.scope.chart.keys[0].key.spell(midi % 12), midi)
+def _note(desk: Desk, midi: int, *, head: bool = False) -> Item:
+    return Item(desk.scope.chart.keys[0].key.spell(midi % 12), midi, head=head)

@@ -12,9 +12,11 @@ from dataclasses import dataclass
 
 from valley.lesson.proof import _lines
 from valley.lesson.proof._desk import UNKNOWN, Desk
-from valley.lesson.proof._lines import Item, Line, lines_here
+from valley.lesson.proof._lines import Item, Line, lines_here, lines_of
 from valley.lesson.proof._scope import Found
-from valley.lesson.proof._words import GOING, goes_on
+from valley.lesson.proof._words import GOING, HAND_AFTER, goes_on, quality_named
+from valley.model.arrangement import LEFT, RIGHT
+from valley.theory.chord import Chord
 from valley.theory.naming import AGREES, CONTRADICTS, PARTLY
 
 _CUES = (
@@ -46,11 +48,36 @@ def find_lists(sentence: str, found: Sequence[Found]) -> list[list[Found]]:
     lists: list[list[Found]] = []
     for row in found:
         last = lists[-1][-1] if lists else None
-        if last and goes_on(sentence[last.end : row.start]):
+        if last and goes_on(sentence[last.end : row.start]) and not (_LEAVES.search(sentence[: row.start]) and GOING.match(sentence, row.end)):
             lists[-1].append(row)
         else:
             lists.append([row])
-    return lists
+    return [part for row in lists for part in _apart(sentence, row)]
+
+
+# "…, and then the E goes down to D sharp": a key of those that were named sets out.
+_LEAVES = re.compile(r"\b(?:then|and|but) (?:only )?the $", re.IGNORECASE)
+
+
+def _apart(sentence: str, rows: list[Found]) -> list[list[Found]]:
+    """A list where two things are told in one breath: a chord and then its notes, notes and then "with F and C in the left"."""
+    for i in range(1, len(rows)):
+        before, after = rows[i - 1], rows[i:]
+        bare = next((k for k, r in enumerate(after) if r.is_chord), len(after))
+        if before.is_chord and bare >= 3 and _of_chord(before, after[:bare]):
+            return [rows[:i], after[:bare], *(_apart(sentence, after[bare:]) if after[bare:] else [])]
+        if not before.is_chord and bare == len(after) and _WITH.fullmatch(sentence[before.end : after[0].start]) and HAND_AFTER.match(sentence, after[-1].end):
+            return [rows[:i], after]
+    return [rows]
+
+
+_WITH = re.compile(r",?\s*(?:with|over|and then|above)\s+(?:an?\s+|the\s+)?", re.IGNORECASE)
+
+
+def _of_chord(chord: Found, rows: Sequence[Found]) -> bool:
+    """Whether notes are those of a chord, but for one at most, so that they spell it rather than go on with bare chords."""
+    members = Chord(chord.name, chord.quality or quality_named("maj")).pitch_classes()
+    return sum(r.name.pitch_class not in members for r in rows) <= len(rows) // 3
 
 
 def judge_list(desk: Desk, rows: list[Found], otherwise: Callable[[], None]) -> None:
@@ -61,8 +88,41 @@ def judge_list(desk: Desk, rows: list[Found], otherwise: Callable[[], None]) -> 
     if len(rows) == 2 and _FROM.search(desk.sentence[: rows[0].start]):
         _judge_way(desk, rows, otherwise)
         return
+    if after := HAND_AFTER.match(desk.sentence, rows[-1].end):
+        desk.context.hand = LEFT if after[1].lower() == "left" else RIGHT
     cue = _cue_of(desk, rows)
+    if not (cue is None and _take_tune(desk, rows)) and not _take_tied(desk, rows, otherwise):
+        _take_best(desk, rows, cue, otherwise)
+
+
+def _take_tune(desk: Desk, rows: list[Found]) -> bool:
+    """Read a list as notes of the tune, where the tune is being told and they follow it, but for one at most."""
+    if not desk.context.of_tune or any(r.is_chord for r in rows):
+        return False
+    told = [r for r in _readings(desk, rows, _lines.TUNE) if not r.wrong or (len(r.wrong) == 1 and len(rows) >= 3)]
+    if told:
+        _tell(desk, rows, min(told, key=lambda r: (len(r.wrong), r.at)))
+    return bool(told)
+
+
+def _take_tied(desk: Desk, rows: list[Found], otherwise: Callable[[], None]) -> bool:
+    """Read a list as what is played of the chord just before it, where it is said to be that."""
+    own = _own_line(desk, rows)
+    if own is None or not _is_tied(desk, rows):
+        return False
+    slips = _try(desk, otherwise)
+    in_order = _repeats(rows) or (slips and len(own.wrong) <= slips)
+    if not own.wrong or (in_order and _near(own, rows, sure=True)):
+        _tell(desk, rows, own)
+    else:
+        otherwise()
+    return True
+
+
+def _take_best(desk: Desk, rows: list[Found], cue: str | None, otherwise: Callable[[], None]) -> None:
     best = _best_line(desk, rows, cue)
+    if (own := _own_line(desk, rows)) and (best is None or best.wrong):
+        best = own
     if best and cue in (_lines.SCALE, _lines.SIGNATURE, _lines.TUNE):
         if _near(best, rows, sure=True):
             _tell(desk, rows, best)
@@ -77,6 +137,35 @@ def judge_list(desk: Desk, rows: list[Found], otherwise: Callable[[], None]) -> 
         _tell(desk, rows, best)
     else:
         otherwise()
+
+
+def _own_line(desk: Desk, rows: Sequence[Found]) -> Reading | None:
+    """How a list fits the chord that is named before it in the sentence, where no bar is: "G minor is G, D, G, D"."""
+    named = next((r for r in reversed(desk.named) if r.is_chord and r.end <= rows[0].start), None)
+    if named is None or desk.context.bars or any(r.is_chord for r in rows) or len(rows) < 2:
+        return None
+    if re.search(r"\bwhile\b", desk.sentence[named.end : rows[0].start], re.IGNORECASE):
+        return None  # "stays on C minor while the left steps down C, B": the other hand goes on its own way
+    quality = named.quality or quality_named("maj")
+    grips = [g for g in desk.grips_here() if g.chord.root.pitch_class == named.name.pitch_class and g.chord.quality == quality]
+    readings = [r for line in lines_of(desk, grips) if line.kind in (_lines.STROKES, _lines.BASS, _lines.TOP) for r in _read(line, rows)]
+    return min(readings, key=lambda r: (len(r.wrong), r.at > 0, r.line.kind != _lines.STROKES, r.at), default=None)
+
+
+_TIED = re.compile(
+    r"^[\s,:]*$|(?:\bthat's|\bthat’s|\bit's|\bit’s|\bthat is|\bwhich is|\bis|\bare|\bplays?|\bha(?:ve|s)|\bdo|\bholds?|:)\s*(?:the notes |an? |the |low )*$",
+    re.IGNORECASE,
+)
+
+
+def _is_tied(desk: Desk, rows: Sequence[Found]) -> bool:
+    """Whether a list is said to be the notes of the chord before it: "D, so that's D and A"."""
+    named = next(r for r in reversed(desk.named) if r.is_chord and r.end <= rows[0].start)
+    between = desk.sentence[named.end : rows[0].start]
+    return len(between) < _TIED_WITHIN and _TIED.search(between) is not None
+
+
+_TIED_WITHIN = 60
 
 
 def _judge_way(desk: Desk, rows: list[Found], otherwise: Callable[[], None]) -> None:
@@ -124,11 +213,15 @@ def _near(reading: Reading, rows: Sequence[Found], *, sure: bool) -> bool:
 
 
 def _best_line(desk: Desk, rows: Sequence[Found], cue: str | None) -> Reading | None:
-    readings = [r for line in lines_here(desk) if _may(line, rows, cue, desk) for r in _read(line, rows)]
+    readings = _readings(desk, rows, cue)
     # A short list that nothing ties to a place may agree with the song, but cannot be against it.
     if not desk.context.bars and desk.context.part is None and cue is None and len(rows) < 4 and not any(r.is_chord for r in rows):
         readings = [r for r in readings if not r.wrong and len(rows) == 3 and not desk.context.grips]
     return min(readings, key=lambda r: (len(r.wrong), r.at > 0, r.line.kind != _lines.STROKES, r.at), default=None)
+
+
+def _readings(desk: Desk, rows: Sequence[Found], cue: str | None) -> list[Reading]:
+    return [r for line in lines_here(desk) if _may(line, rows, cue, desk) for r in _read(line, rows)]
 
 
 def _may(line: Line, rows: Sequence[Found], cue: str | None, desk: Desk) -> bool:
@@ -157,8 +250,8 @@ def _read(line: Line, rows: Sequence[Found]) -> list[Reading]:
     for at in line.places:
         window = line.items[at : at + len(rows)]
         wrong = tuple(i for i, r in enumerate(rows) if i >= len(window) or not window[i].fits(r, strict=strict))
-        # Only a list that fits whole may begin in the middle of a line.
-        if not wrong or at == 0:
+        # Only a list that fits whole may begin in the middle of a line; one with a slip where a bar begins.
+        if not wrong or at == 0 or (len(rows) >= 3 and len(wrong) == 1 and 0 not in wrong and at in line.heads):
             readings.append(Reading(line, at, wrong))
     return readings
 

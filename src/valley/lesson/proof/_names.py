@@ -21,6 +21,7 @@ from valley.lesson.proof._words import (
     is_joined,
     parse_german,
     quality_named,
+    read_count,
     read_quality,
 )
 from valley.theory.pitch import PitchName, parse_name
@@ -39,10 +40,17 @@ class NameFinder:
         below = rf"\s(?:chord\s)?with\s(?:an?\s|the\s)?(?P<below>{root})\s(?:in|as)\sthe\sbass"
         bass = rf"(?:(?:/|\sover\s)(?P<bass>{root})(?![A-Za-z])|{below})?"
         self._name = re.compile(rf"(?<![A-Za-z#♯♭])({root})(?:{octave}|(?P<quality>{QUALITY}))?{bass}(?![A-Za-z♯♭])", flags)
+        few = "two|three|four|five|six|2|3|4|5|6"
+        self._several = re.compile(rf"\b(?P<n>{few})\s+(?P<name>{root})(?:['’]?s)(?![A-Za-z])", flags)
 
     def find(self, sentence: str) -> list[Found]:
-        """All names of a sentence, in order."""
+        """All names of a sentence, in order; "two As" is the note twice."""
         rows = [row for m in self._name.finditer(sentence) if (row := self._read(m, sentence))]
+        for m in self._several.finditer(sentence):
+            name = self._parse(m["name"])
+            if name is not None:
+                rows += [Found(m.start(), m.end(), name, root_end=m.end("name")) for _ in range(read_count(m["n"]))]
+        rows.sort(key=lambda r: r.start)
         return [r for i, r in enumerate(rows) if not r.weak or _has_neighbour(sentence, rows, i)]
 
     def _read(self, m: re.Match[str], sentence: str) -> Found | None:
@@ -61,6 +69,8 @@ class NameFinder:
             quality, end = quality_named("maj"), word.end()
         bare = quality is None and octave is None and bass is None
         weak = bare and (m[1] in WEAK[self._naming] or m[1].lower() in WEAK[self._naming])
+        if weak and self._naming == "letters":  # a capital A within a sentence is the note; where one begins it may be the article
+            weak = not sentence[: m.start()].strip(" \"'(–-\n") or _SECTION.search(sentence[: m.start()]) is not None
         at = m.span("bass") if m["bass"] else m.span("below") if m["below"] else None
         return Found(m.start(), end, name, octave, quality, bass, weak, m.end(1), at)
 
@@ -83,6 +93,7 @@ class NameFinder:
             return None
 
 
+_SECTION = re.compile(r"(?:[:.!?]|\b(?:part|section|theme|letter|plan)) $", re.IGNORECASE)
 _SURELY = re.compile(r"\b(?:[Aa]n|[Tt]he|[Ll]ow|[Hh]igh|[Tt]hat|[Tt]op|[Bb]ottom|[Hh]olds?|[Pp]lays?|[Pp]ress(?:es)?) $")
 
 

@@ -57,10 +57,19 @@ def _claim_unknown(desk: Desk, run: Sequence[Found], why: str) -> None:
         desk.claim(row.start, row.end, "octave" if row.octave is not None and desk.meant() else "note", UNKNOWN, message=why)
 
 
+_PLAYS = re.compile(r"\bhand (?:just |only |simply |always )*(?:plays?|has|holds?|gets)\b", re.IGNORECASE)
+
+
 def _find_grip(desk: Desk, run: Sequence[Found]) -> Grip | None:
     """The grip that fits a list best; none where nobody says which is meant and none fits well."""
     grip = max(desk.meant(), key=lambda g: _fit(run, g, desk.context.hand))
     settled = bool(desk.context.bars or desk.context.grips)
+    hand = desk.context.hand
+    if not settled and desk.context.part is not None and hand and len(run) >= 2 and _PLAYS.search(desk.sentence[: run[0].start]):
+        # "In the intro the left hand plays D and G": the grip that stands on the first of them
+        on_it = [g for g in desk.meant() if (held := hand_notes(g, hand)) and held[0].midi % 12 == run[0].name.pitch_class]
+        if on_it:
+            return max(on_it, key=lambda g: _fit(run, g, hand))
     strangers = sum(r.name.pitch_class not in {n.midi % 12 for n in grip.notes} for r in run)
     return (
         grip
@@ -213,9 +222,30 @@ def judge_edge(desk: Desk, row: Found, said: str) -> None:
     desk.claim(row.start, row.end, kind, CONTRADICTS, right, f"the {where} note there is {desk.say_pitch(ends[0].pitch)}")
 
 
+def judge_octave_on(desk: Desk, row: Found) -> None:
+    """ "An octave on D": one key and the same an octave away, together or one after the other; the last of them where the words end with it."""
+    if not (desk.context.bars or desk.context.grips):
+        return
+    meant = {g.start: g.end for g in desk.meant()}
+    notes = [n for n in desk.scope.notes if desk.context.hand in (None, n.hand) and any(a <= n.start < b for a, b in meant.items())]
+    held = [{n.midi for n in notes if a <= n.start < b} for a, b in sorted(meant.items())]
+    there = [keys for keys in ({k for k in h if k + 12 in h} for h in held) if keys]
+    if re.search(r"\b(?:ends?|finish(?:es)?|lastly)\b", desk.sentence[: row.start], re.IGNORECASE):
+        there = there[-1:]
+    if not there:
+        return
+    if any(k % 12 == row.name.pitch_class for keys in there for k in keys):
+        desk.claim(row.start, row.end, _kind(row), AGREES)
+        return
+    right = desk.say(parse_pitch(next(n.pitch for n in notes if n.midi == min(there[-1])))[0])
+    desk.claim(row.start, row.end, "note", CONTRADICTS, right, f"the octave there is on {right}")
+
+
 def _is_listing(sentence: str, run: Sequence[Found]) -> bool:
     """Whether a list says everything that a hand holds, rather than some of it."""
     around = sentence[max(0, run[0].start - 40) : run[0].start].lower()
+    if re.match(r"\s+(?:over|under|above|against|on) the\b", sentence[run[-1].end :], re.IGNORECASE):
+        return False  # "A flat and F over the B flat seven": of the tune
     return not re.search(r"\b(keep|kept|only|share|shares|common|stays?|moves?|from|leave|drop|goes|skip|add)\b", around)
 
 

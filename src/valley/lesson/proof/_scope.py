@@ -11,12 +11,16 @@ from valley.lesson.proof._words import (
     CHORD_AFTER,
     CHORD_BEFORE,
     CHORD_TO_CHORD,
+    CHORDS_NEXT,
     END_CHORD,
     IN_KEY,
     KEY_BEFORE,
+    LENGTH_ON,
     NOTE_BEFORE,
     ORDINALS,
+    THATS,
     goes_on,
+    quality_named,
     read_count,
 )
 from valley.model.arrangement import Arrangement, Grip
@@ -25,6 +29,8 @@ from valley.theory._chord_table import QUALITIES, Quality
 from valley.theory.chord import Chord
 from valley.theory.pitch import PitchName
 
+# "Okay, now the verse.": said by itself, the part that comes is meant.
+_OPENER = r"(?:(?:okay|ok|alright|all right|now|so|next|then|and|here comes|on to|the|our|a)\W+)*"
 _NTH_PART = rf"\b({'|'.join(ORDINALS)}) part\b"
 
 
@@ -73,6 +79,7 @@ class Context:
     hand: str | None = None
     grips: tuple[Grip, ...] = ()  # of the chord that was named last
     chord: Chord | None = None
+    of_tune: bool = False  # the melody is being told
     claims: list[Claim] = field(default_factory=list)
 
 
@@ -90,7 +97,7 @@ class Scope:
         found = [(m.start(), read_count(m[1])) for m in re.finditer(rf"\bpart\s+({BAR_NUMBER})\b", sentence, re.IGNORECASE)]
         found += [(m.start(), ORDINALS.index(m[1].lower()) + 1) for m in re.finditer(_NTH_PART, sentence, re.IGNORECASE)]
         for part in self.chart.parts:
-            named = re.search(rf"\bthe (?:\w+ )?{re.escape(part.name)}\b|^\W*{re.escape(part.name)}[,:]", sentence, re.IGNORECASE)
+            named = re.search(rf"\bthe (?:\w+ )?{re.escape(part.name)}\b|^\W*{_OPENER}{re.escape(part.name)}\s*(?:[,:.!]|$)", sentence, re.IGNORECASE)
             if len(part.name) > 3 and named:
                 found.append((named.start(), part.number))
         return min((row for row in found if row[1] in numbers), default=(0, None))[1]
@@ -101,8 +108,8 @@ class Scope:
         if not here:
             return
         word, grid = match[1].lower(), self.chart.grid
-        index = ORDINALS.index(word) if word in ORDINALS else -1 if word == "last" else -2
-        if match[2].lower() == "chord":
+        index = int(word[:-2]) - 1 if word[0].isdigit() else ORDINALS.index(word) if word in ORDINALS else -1 if word == "last" else -2
+        if match[2].lower() in ("chord", "grip"):
             if -len(here) <= index < len(here):
                 context.bars, context.grips = (), (here[index],)
                 context.chord = here[index].chord
@@ -138,6 +145,23 @@ class Scope:
         bars = range(first, min(last, first + count - 1) + 1) if match[1].lower() == "first" else range(max(first, last - count + 1), last + 1)
         context.bars, context.grips, context.chord = tuple(bars), (), None
 
+    def go_to_kind(self, kind: str, context: Context) -> None:
+        """ "The sus chord", where the bars or part have one kind of it."""
+        starts = {"sus": ("sus",), "suspended": ("sus",), "diminished": ("dim",), "half-diminished": ("hdim",), "augmented": ("aug",)}[kind]
+        here = [g for g in self.grips_here(context) if g.chord.quality.harte.startswith(starts)]
+        if here and len({g.chord for g in here}) == 1:
+            context.grips, context.chord = tuple(here), here[0].chord
+
+    def go_to_half(self, which: str, context: Context) -> None:
+        """ "The second half of the chorus": its bars, where a part is named whose bars can be halved."""
+        part = next((p for p in self.chart.parts if p.number == context.part), None)
+        if part is None or part.bars < 2:
+            return
+        middle = part.start_bar + part.bars // 2
+        first = which.lower() == "first"
+        context.bars = tuple(range(part.start_bar, middle) if first else range(middle, part.end_bar + 1))
+        context.grips, context.chord = (), None
+
     def read_as_chord(self, name: PitchName, figure: str, octave: int) -> Quality | None:
         """ "C7" is the seventh chord where the song has one and no hand plays that key; its quality then."""
         played = any(n.midi // 12 - 1 == octave and n.midi % 12 == name.pitch_class for _, g in self.grips for n in g.notes)
@@ -150,10 +174,15 @@ class Scope:
 
     def name_roots(self, sentence: str, found: Sequence[Found], context: Context) -> None:
         """Bare letters that their neighbours make the name of a chord: taken for the chord on that root, where there is one."""
+        announced = _announced(sentence, found)
         for i, row in enumerate(found):
-            if row.is_chord or row.octave is not None:
+            if row.is_chord or row.octave is not None or any(o is not row and o.start == row.start for o in found):
                 continue
-            if NOTE_BEFORE.search(sentence[: row.start]):
+            if i in announced and not context.of_tune:
+                here = [c for g in self.grips_here(context) if (c := g.chord) and c.root.pitch_class == row.name.pitch_class]
+                row.quality = _plainest(here) if here else quality_named("maj")
+                continue
+            if NOTE_BEFORE.search(sentence[: row.start]) or context.of_tune:
                 continue
             before = found[i - 1] if i else None
             if before is not None and not before.is_chord and before.octave is None and goes_on(sentence[before.end : row.start]):
@@ -162,11 +191,14 @@ class Scope:
             if len(rest) == 2 and _are_listed(sentence, [row, *rest]):
                 continue  # "the chord is D, F sharp, A": its notes
             paired = before is not None and before.is_chord and CHORD_TO_CHORD.fullmatch(sentence[before.end : row.start])
-            if not (paired or CHORD_AFTER.match(sentence, row.end) or CHORD_BEFORE.search(sentence[: row.start]) or END_CHORD.search(sentence[: row.start])):
+            lasts = LENGTH_ON.search(sentence[: row.start])
+            if not (
+                paired or lasts or CHORD_AFTER.match(sentence, row.end) or CHORD_BEFORE.search(sentence[: row.start]) or END_CHORD.search(sentence[: row.start])
+            ):
                 continue
             here = [c for g in self.grips_here(context) if (c := g.chord) and c.root.pitch_class == row.name.pitch_class]
             if here:
-                row.quality = here[0].quality
+                row.quality = _plainest(here)
 
     def grips_here(self, context: Context) -> list[Grip]:
         """The grips of the bar or part that is named; all where neither is."""
@@ -184,6 +216,26 @@ class Scope:
 
     def meant(self, context: Context) -> list[Grip]:
         return list(context.grips) or self.grips_here(context)
+
+
+def _plainest(chords: Sequence[Chord]) -> Quality:
+    """What a bare letter means where a song has several chords on that root: the major one if there is one, else the first."""
+    return next((c.quality for c in chords if c.quality.harte == "maj"), chords[0].quality)
+
+
+def _announced(sentence: str, found: Sequence[Found]) -> set[int]:
+    """Which bare letters stand where only a chord can: before "that's" and its notes, or in a list that "two chords" announces."""
+    places = {i for i, row in enumerate(found) if THATS.match(sentence, row.end)}
+    between = [sentence[a.end : b.start] for a, b in zip(found, found[1:], strict=False)]
+    if len(found) == 3 and found[0].name == found[1].name and between[0] == ", " and between[1].strip() == "and":
+        places.add(0)  # "and then G, G and D": a chord, and what is played of it
+    for i, row in enumerate(found):
+        if m := CHORDS_NEXT.search(sentence[: row.start]):
+            last = i
+            while last + 1 < len(found) and last - i + 1 < (read_count(m["n"]) if m["n"] else 1) and goes_on(sentence[found[last].end : found[last + 1].start]):
+                last += 1
+            places |= set(range(i, last + 1))
+    return places
 
 
 def _are_listed(sentence: str, rows: Sequence[Found]) -> bool:

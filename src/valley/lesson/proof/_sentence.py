@@ -6,21 +6,21 @@ import re
 from collections.abc import Callable, Iterator
 from functools import partial
 
+from valley.lesson.proof._beats import find_struck, judge_struck
 from valley.lesson.proof._changes import CHANGES
-from valley.lesson.proof._chords import go_to_end, go_to_final, judge_chord, judge_inversion, judge_key, judge_run_of_chords
-from valley.lesson.proof._counts import judge_counting, judge_length, judge_length_of, judge_place, judge_sum
+from valley.lesson.proof._chords import go_to_chord, go_to_end, go_to_final, judge_chord, judge_inversion, judge_key, judge_run_of_chords
+from valley.lesson.proof._counts import judge_counting, judge_length, judge_length_of, judge_length_of_each, judge_place, judge_sum
 from valley.lesson.proof._desk import Desk
 from valley.lesson.proof._ends import find_end_notes, judge_end_note
 from valley.lesson.proof._facts import FACTS
 from valley.lesson.proof._fingers import judge_fingers
 from valley.lesson.proof._lists import find_lists, judge_list
 from valley.lesson.proof._names import NameFinder, find_runs
-from valley.lesson.proof._notes import judge_edge, judge_notes
+from valley.lesson.proof._notes import judge_edge, judge_notes, judge_octave_on
+from valley.lesson.proof._place import go_to_place
 from valley.lesson.proof._scope import Found
 from valley.lesson.proof._strokes import STROKES
 from valley.lesson.proof._words import (
-    BARS,
-    BEGINNING,
     EDGE,
     EDGE_AFTER,
     EDGE_HAS,
@@ -31,11 +31,14 @@ from valley.lesson.proof._words import (
     HEDGED,
     IN_THE_BASS,
     INVERSION,
+    LANDMARK,
     LENGTH,
+    LENGTH_EACH,
     LENGTH_ON,
     NEGATED,
-    NTH,
-    RUN_OF_BARS,
+    OCTAVE_ON,
+    OVER_CHORD,
+    QUESTION,
     RUN_OF_CHORDS,
     SUM,
     read_count,
@@ -47,41 +50,29 @@ Act = tuple[int, Callable[[], None]]
 _HANDS = re.compile(r"\b(left|right)(?:\s+hand)?\b|\b(LH|RH)\b|\bboth hands\b|\btogether\b", re.IGNORECASE)
 _PLACE = re.compile(r"\bon\s+(?:(?:beat|count)\s+(?=one|two|three|four|five|six|\d)|(?=\d))(\d|[a-z]+)(\s?&|\s?and\b)?(?!\d)")
 _COUNTING = re.compile(r"\b[Cc]ount(?:ing)?\s+((?:\d\s?(?:&|and|e|a)?[\s,]*)+)")
-_COUNTS = ((LENGTH, 0, judge_length), (_PLACE, 1, judge_place), (SUM, 0, judge_sum), (_COUNTING, 1, judge_counting), (INVERSION, 0, judge_inversion))
+_COUNTS = (
+    (LENGTH, 0, judge_length),
+    (LENGTH_EACH, 0, judge_length_of_each),
+    (_PLACE, 1, judge_place),
+    (SUM, 0, judge_sum),
+    (_COUNTING, 1, judge_counting),
+    (INVERSION, 0, judge_inversion),
+)
 
 
 def read_sentence(desk: Desk, names: NameFinder) -> None:
     """Judge every claim of the sentence on the desk."""
+    if QUESTION.search(desk.sentence):
+        return
     if not desk.sentence.strip():
         desk.context.hand, desk.context.grips, desk.context.chord = None, (), None
         return
-    _go_to_place(desk)
+    go_to_place(desk)
     facts = [*_facts(desk)]
     taken = [span for span, _ in facts]
     acts = [*_hands(desk), *(act for _, act in facts), *_names(desk, names, taken), *_counts(desk, taken)]
     for _, act in sorted(acts, key=lambda row: row[0]):
         act()
-
-
-def _go_to_place(desk: Desk) -> None:
-    """The part, bars or chord that the sentence speaks of; they hold until others are named."""
-    context, scope = desk.context, desk.scope
-    desk.pinned = False
-    plain = re.split(r"\bexcept\b", desk.sentence, maxsplit=1)[0]
-    part = scope.find_part(plain)
-    bars = [read_count(n) for m in BARS.finditer(plain) for n in m.groups() if n]
-    if part is not None and part != context.part:
-        context.part, context.bars, context.grips, context.chord = part, (), (), None
-    if bars:
-        context.bars = tuple(range(bars[0], bars[-1] + 1)) if len(bars) == 2 else tuple(bars)
-        context.grips, context.chord = (), None
-    elif several := RUN_OF_BARS.search(plain):
-        scope.go_to_run(several, context)
-    elif counted := NTH.search(plain):
-        scope.go_to_nth(counted, context)
-        desk.pinned = bool(context.grips)
-    elif BEGINNING.search(plain) and not context.bars:
-        context.grips = tuple(desk.grips_here()[:1])
 
 
 def _hands(desk: Desk) -> Iterator[Act]:
@@ -110,6 +101,7 @@ def _names(desk: Desk, names: NameFinder, taken: list[tuple[int, int]]) -> Itera
         r
         for r in names.find(sentence)
         if not NEGATED.search(sentence[: r.start])
+        and not LANDMARK.search(sentence[: r.start])
         and not HEDGED.search(sentence[: r.start])
         and not EVERY.search(sentence[: r.start])
         and not _overlaps((r.start, r.end), taken)
@@ -123,6 +115,9 @@ def _names(desk: Desk, names: NameFinder, taken: list[tuple[int, int]]) -> Itera
     yield (len(sentence), partial(judge_fingers, desk, list(found)))
     found = _without(found, [row for row, _, _ in ends])
     desk.scope.name_roots(sentence, found, desk.context)
+    over = [r for r in found if r.is_chord and OVER_CHORD.search(sentence[: r.start])]
+    if len(over) == 1 and any(not r.is_chord for r in found):
+        yield 0, partial(go_to_chord, desk, over[0])
     for row in found:
         if FINAL.search(sentence[: row.start]) and row.octave is None and not re.search(r"\b(?:tune|melody)\b", sentence, re.IGNORECASE):
             yield row.start, partial(go_to_final, desk)
@@ -134,6 +129,14 @@ def _names(desk: Desk, names: NameFinder, taken: list[tuple[int, int]]) -> Itera
     edges += [(r, said[1]) for r in found if not r.is_chord and (said := EDGE_AFTER.match(sentence, r.end)) and EDGE_HAS.search(sentence[: r.start])]
     edges += [(r, "bass") for r in found if not r.is_chord and IN_THE_BASS.match(sentence, r.end)]
     yield from ((row.start, partial(judge_edge, desk, row, edge)) for row, edge in edges)
+    octaves = [r for r in found if not r.is_chord and OCTAVE_ON.search(sentence[: r.start])]
+    yield from ((row.start, partial(judge_octave_on, desk, row)) for row in octaves)
+    found = _without(found, octaves)
+    if struck := find_struck(sentence, found):
+        rows = [row for group in struck for row in group.rows]
+        taken += [(group.rows[0].start, group.end) for group in struck]
+        yield rows[-1].start, partial(judge_struck, desk, struck)
+        found = _without(found, rows)
     desk.told = {r.name.pitch_class for r in found if not r.is_chord}
     found = _without(found, [row for row, _ in edges])
     run = RUN_OF_CHORDS.search(sentence)

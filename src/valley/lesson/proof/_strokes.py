@@ -36,7 +36,10 @@ def judge_times(desk: Desk, match: re.Match[str]) -> None:
     word = match["times"].lower()
     said = {"once": 1, "twice": 2, "thrice": 3}.get(word) or read_whole(word.removesuffix(" times"))
     fits: Counter[int] = Counter()
-    for bar in bars_here(desk):
+    bars = bars_here(desk)
+    if desk.context.grips and not desk.context.bars:  # "First chord is D. You play that four times."
+        bars = sorted({desk.scope.chart.grid.place(g.start)[0] for g in desk.context.grips})
+    for bar in bars:
         for hand in hands_said(desk):
             strokes = [keys for _, keys in strokes_of(desk, bar, hand)]
             counts = _repeats(strokes)
@@ -131,6 +134,7 @@ STROKES: tuple[Fact, ...] = (
         judge_times,
     ),
     (fact(rf"\band that (?P<times>{_TIMES})\b"), judge_times),
+    (fact(rf"\b(?:play|do|repeat) (?:that|this|it) (?P<times>{_TIMES})\b(?! (?:as|before|more|slower|faster))"), judge_times),
     (fact(rf"(?P<times>{_TIMES})\s+(?:per|in every|in each|a|each|every)\s+bar\b"), judge_times),
     (fact(rf"\b(?P<list>{_DEGREE}(?:[\s,–-]+(?:and |then |again |the )*{_DEGREE}){{2,}})"), judge_degrees),
 )

@@ -74,6 +74,7 @@ LENGTH = re.compile(
     rf"|\b(?:hold|held|holds)\s+(?:it|that|this|them)\s+for\s+(?P<n2>{NUMBER[1:-1]})(?=\s*(?:[.,;!]|$))",
     re.IGNORECASE,
 )
+LENGTH_EACH = re.compile(rf"\b(?P<n>{NUMBER[1:-1]})\s+(?:beats?|counts?)\s+(?:each|apiece)\b", re.IGNORECASE)
 LENGTH_ON = re.compile(rf"\b(?P<n>{NUMBER[1:-1]})\s+(?P<unit>beats?|counts?|bars?)\s+(?:on|of|for)\s+(?:the\s+|an?\s+)?$", re.IGNORECASE)
 # Whole numbers as they are said: "96", "ninety-six", "a hundred and twenty".
 _UNITS = {w: i for i, w in enumerate((*COUNTED, "thirteen", "fourteen", "fifteen", "sixteen", "seventeen", "eighteen", "nineteen"))}
@@ -86,7 +87,8 @@ BARS = re.compile(rf"\b(?:bars?|measures?)\s+({BAR_NUMBER})(?:\s?(?:-|–|to|and
 ORDINALS = ("first", "second", "third", "fourth", "fifth", "sixth", "seventh", "eighth", "ninth", "tenth", "eleventh", "twelfth")
 LAST_BUT_ONE = r"(?:second|next)[ -]to[ -]last|second[ -]last|last but one|penultimate"
 NTH = re.compile(
-    rf"(?<!(?-i:[A-G]) )(?<!flat )(?<!sharp )(?<!minor )(?<!major )(?<!diminished )\b({LAST_BUT_ONE}|{'|'.join(ORDINALS)}|last)\s+(bar|measure|chord)\b",
+    rf"(?<!(?-i:[A-G]) )(?<!flat )(?<!sharp )(?<!minor )(?<!major )(?<!diminished )"
+    rf"\b({LAST_BUT_ONE}|{'|'.join(ORDINALS)}|\d+(?:st|nd|rd|th)|last)\s+(bar|measure|chord|grip)\b",
     re.IGNORECASE,
 )
 # Words around a bare letter that make it the name of a chord: "B flat is next", "we open on F", "you've got an F with its octave".
@@ -104,8 +106,37 @@ CHORD_BEFORE = re.compile(
 RUN_OF_CHORDS = re.compile(rf"\b(first|last)\s+({BAR_NUMBER})\s+chords?\b[^.;,]{{0,24}}?\b(?:are|is|go|goes)\b", re.IGNORECASE)
 # "The right hand holds that first D for two beats": a note, though it has a length.
 NOTE_BEFORE = re.compile(
-    r"\bhand (?:just |only )?(?:holds?|keeps?|plays?|stays on|has)\b[^.;,]{0,16}$|\bhold(?:s|ing)? (?:that|the) (?:first|last) $", re.IGNORECASE
+    r"\bhand (?:just |only )?(?:holds?|keeps?|plays?|stays on|has)\b[^.;,]{0,16}$|\bhold(?:s|ing)? (?:that|the) (?:first|last) $"
+    r"|\b(?:it|melody|tune)\s+(?:just\s+|only\s+|then\s+)?(?:stays?|sits?|remains?)\s+on\s+(?:that\s+|the\s+)?$"
+    r"|\b(?:it|melody|tune)\b[^.;]*\b(?:comes|goes|jumps|drops|steps|falls)\s+(?:back\s+|up\s+|down\s+)*to\s+$",
+    re.IGNORECASE,
 )
+# "Next one, B flat", "two chords, B flat and C": what is named then are chords, though nobody says of which kind.
+CHORDS_NEXT = re.compile(
+    rf"\b(?:(?:next (?:one|up)|(?P<n>{NUMBER[1:-1]}) chords(?: here| there| now)?)\s*[,:–-]|bars are (?:both|all)(?: just)?\b)\s*"
+    r"(?:it's\s+|there's\s+)?(?:an?\s+|the\s+)?$",
+    re.IGNORECASE,
+)
+THATS = re.compile(r",?\s+(?:that's|that’s|that is|which is|meaning)\s+(?=[A-G]\b)")
+# What is said of the song or the tune as a whole, or counted from its beginning, though a bar was named before.
+ROAMS = re.compile(
+    r"\b(?:song|piece|tune|melody|highest|lowest|very (?:first|last)|whole thing|(?:you|we|it) (?:start|begin|end|finish)(?:s|es)?"
+    rf"|(?:{'|'.join(ORDINALS)}|last) (?:chord|bar|grip)|{LAST_BUT_ONE})\b",
+    re.IGNORECASE,
+)
+TUNE = re.compile(r"\b(?:tune|melody)\b", re.IGNORECASE)
+NOT_TUNE = re.compile(r"\b(?:left hand|bass|chords?|harmony|both hands)\b", re.IGNORECASE)
+LINE_ENDS = re.compile(r"\b(?:song|piece|tune|melody)\b(?: of the \w+)?\s+(?:then |finally )?(?:starts?|begins?|ends?|finish(?:es)?)\b", re.IGNORECASE)
+QUESTION = re.compile(r"\b(?:what|which|why|how|where|who|can you|do you)\b[^?]*\?\s*$", re.IGNORECASE)
+# "An octave above middle C": a landmark, not a note that is played.
+LANDMARK = re.compile(r"\b(?:above|below|under|over|from|near|around|left of|right of|than) middle $", re.IGNORECASE)
+# "The sus chord": the chord of that kind, where it is told without its name.
+KIND_OF_CHORD = re.compile(r"\b(?:the|this|that) (sus|suspended|diminished|half-diminished|augmented) (?:chord|one)\b", re.IGNORECASE)
+# "Over the A seven", "on the D minor": the chord that the sentence is about, wherever in it that is said.
+OCTAVE_ON = re.compile(r"\b(?:an octave|octaves) (?:on|of) (?:an?\s+|the\s+)?$", re.IGNORECASE)
+OVER_CHORD = re.compile(r"\b(?:over|under|above|below|during|against|on) (?:the|that|this|your) $", re.IGNORECASE)
+HALF_OF = re.compile(r"\b(first|second|last) half of (?:the|this|that|our)\b", re.IGNORECASE)
+LIKE_BAR = re.compile(rf"\b(?:same as|as in|like(?: in)?)\s+(?:in\s+)?bars?\s+{BAR_NUMBER}(?:\s?(?:-|–|to|and|through)\s?{BAR_NUMBER})?", re.IGNORECASE)
 RUN_OF_BARS = re.compile(rf"\b(first|last)\s+({BAR_NUMBER})\s+(?:bars|measures)\b", re.IGNORECASE)
 # "F, A, D in the right": the hand stands after its notes.
 HAND_AFTER = re.compile(r"\s*,?\s*(?:in|with|on|for)\s+(?:the|your)\s+(left|right)\b", re.IGNORECASE)
@@ -123,15 +154,20 @@ LEAVING = re.compile(r"\b(?:let go of|let|release|lift|leave|take away)\s+(?:the
 MOVED_FROM = re.compile(r"\b(?:moves?|moving|takes?|slides?|shifts?|chang(?:es?|ing)|lift|turn)\s+(?:the\s+)?$", re.IGNORECASE)
 # "The song ends on", "the second part starts with": what is named next is the last or first chord of it.
 END_CHORD = re.compile(
-    r"\b(?:song|piece|we|it|verse|chorus|refrain|bridge|opening|theme|part(?: \w+)?)\s+(?:then |all |finally )?(?P<end>starts?"
+    r"\b(?:song|piece|we|it|verse|chorus|refrain|bridge|opening|theme|part(?: \w+)?)(?:,? which)?\s+(?:then |all |finally )?(?P<end>starts?"
     r"|begins?|opens?|ends?|finish(?:es)?)\s+"
     r"(?:off\s+)?(?:on|with)\s+(?:(?P<n>" + NUMBER[1:-1] + r")\s+(?P<unit>bars?|beats?)\s+of\s+)?(?:an?\s+|the\s+)?$",
     re.IGNORECASE,
 )
-GOING = re.compile(r"\s+(?:goes?|moves?|steps?|slides?|walks?|falls?|rises?|drops?|jumps?|climbs?|comes? (?:up|down))\b", re.IGNORECASE)
+GOING = re.compile(r"\s+(?:goes?|moves?|steps?|slides?|walks?|falls?|rises?|drops?|jumps?|climbs?|resolves?|comes? (?:up|down))\b", re.IGNORECASE)
 BEGINNING = re.compile(r"\bhand (?:begins|starts)\b", re.IGNORECASE)
 CHORD_TO_CHORD = re.compile(r"\s+(?:to|then|and then|and back to)\s+(?:an?\s+|the\s+)?")
-NEGATED = re.compile(r"\b(?:not|no|without|isn't|isn’t|never|rather than|instead of|in place of|no longer)\s+(?:an?\s+|the\s+|on\s+)*$", re.IGNORECASE)
+NEGATED = re.compile(
+    r"\b(?:not|no|without|isn't|isn’t|never|no longer|(?:doesn't|doesn’t|don't|don’t|does not|do not) (?:\w+ )?(?:on|to|in|with|play|use)"
+    r"|(?:don't|don’t|doesn't|doesn’t|do not|does not|needn't) (?:have|need) to (?:play|hold|press|take|reach)(?: (?:low|high))?"
+    r"|rather than|instead of|in place of)\s+(?:an?\s+|the\s+|on\s+|low\s+|high\s+)*$",
+    re.IGNORECASE,
+)
 MOVES_TO = re.compile(r"\b(?:up|down|over|across|back|moves?|goes|slides?|steps?|walks?|shifts?)\s+(?:\w+\s+){0,2}?to\s+(?:an?\s+|the\s+)?$", re.IGNORECASE)
 # "Has the A on top", "with a D at the bottom": the outermost key of a hand.
 EDGE_AFTER = re.compile(r"\s+(?:(?:on|at the very|at the) (top|bottom))\b", re.IGNORECASE)
@@ -176,9 +212,13 @@ def say_whole(number: int) -> str:
 
 # What may stand between two names that are told one after the other.
 _FILLER = (
-    r"and|then|next|after that|after|again|back|up|down|to|the|that|with|plus|notes?|in|one|bar|on|above|below|by|an?|it goes|goes|comes|low|high|lastly|last"
+    r"and|but|then|next|after that|after|again|back|up|down|to|the|that|with|plus|notes?|in|one|bar|on|above|below|by|an?"
+    r"|it goes|goes|comes|climbs|falls|drops|rises"
+    r"|moves|steps"
+    r"|low|high|lastly|last"
     r"|finally|another|over|also|same|it's|is|by the|followed|your|little|long|short|twice|once more|once|chord|first|another time|later|all|way"
 )
+_FILLER += rf"|for (?:{NUMBER[1:-1]})(?: beats?| counts?)?"
 _BETWEEN = re.compile(rf"[\s,;&–+-]*(?:(?:{_FILLER})\b[\s,;&–+-]*)*", re.IGNORECASE)
 _LINKS = re.compile(r"[,;&–-]|\b(?:and|then|to|next|after|plus|with|again|over|followed)\b", re.IGNORECASE)
 _LONGEST_GAP = 34
@@ -193,6 +233,13 @@ def is_joined(between: str) -> bool:
     """Whether what stands between two names only joins them."""
     match = BETWEEN.fullmatch(between)
     return match is not None and len(between) < 18
+
+
+def say_length(beats: Fraction, unit: Fraction | int, said: str) -> str:
+    """A length in the words that it was said in: bars where it was bars and they come out whole, else beats."""
+    if said.lower().startswith(("bar", "measure")) and unit and not beats % unit:
+        return f"{say_number(beats / unit)} bar{'' if beats == unit else 's'}"
+    return f"{say_number(beats)} beat{'' if beats <= 1 else 's'}"
 
 
 def quality_named(harte: str) -> Quality:

@@ -1,0 +1,102 @@
+"""Notes that are told with the beat they are struck on: "low B flat on one, then D and F together on two and three"."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+from valley.lesson.proof._desk import Desk, midi_of
+from valley.lesson.proof._playing import bars_here, hands_said
+from valley.lesson.proof._scope import Found
+from valley.lesson.proof._words import is_joined, read_count
+from valley.model.arrangement import PlayedNote
+from valley.theory.naming import AGREES, CONTRADICTS
+from valley.theory.pitch import parse_pitch
+
+_COUNT = r"(?:one|two|three|four|five|six|[1-6])(?![\w/])"
+_AFTER = re.compile(
+    rf"\s*(?:,\s*)?(?:(?:both|together|again|each|played)\s+)*on\s+(?:beats?\s+|counts?\s+|the\s+)?(?P<counts>{_COUNT}(?:(?:\s*,\s*|\s+and\s+|\s*&\s*){_COUNT})*)"
+    rf"(?!\s*(?:bars?|beats?|chords?|notes?|&)\b)",
+    re.IGNORECASE,
+)
+_BEFORE = re.compile(
+    rf"\bon\s+(?:beats?\s+|counts?\s+|the\s+)?(?P<counts>{_COUNT})\s*,?\s*(?:you\s+|it's\s+|comes?\s+|we\s+|there's\s+|(?:the|your)\s+(?:left|right)\s+hand\s+)?"
+    r"(?:just\s+|only\s+|then\s+)*(?:plays?\s+|hits?\s+|strikes?\s+|adds?\s+|has\s+)?(?:an?\s+|the\s+|low\s+|high\s+)*$",
+    re.IGNORECASE,
+)
+
+
+@dataclass(frozen=True)
+class Struck:
+    """Names that are said to be struck together on these counts; ``end`` is where the words of it end."""
+
+    rows: tuple[Found, ...]
+    counts: tuple[str, ...]
+    end: int
+
+
+def find_struck(sentence: str, found: Sequence[Found]) -> list[Struck]:
+    """Every group of bare notes with a count behind or before it."""
+    notes = [r for r in found if not r.is_chord]
+    groups: list[list[Found]] = []
+    for row in notes:
+        if groups and is_joined(sentence[groups[-1][-1].end : row.start]):
+            groups[-1].append(row)
+        else:
+            groups.append([row])
+    told = []
+    for group in groups:
+        if m := _AFTER.match(sentence, group[-1].end):
+            told.append(Struck(tuple(group), _counts(m["counts"]), m.end()))
+        elif m := _BEFORE.search(sentence[: group[0].start]):
+            told.append(Struck(tuple(group), _counts(m["counts"]), group[-1].end))
+    return told
+
+
+def _counts(text: str) -> tuple[str, ...]:
+    return tuple(str(read_count(word)) for word in re.findall(r"[a-z]+|\d", text.lower()) if word != "and")
+
+
+def judge_struck(desk: Desk, told: Sequence[Struck]) -> None:
+    """All groups of a sentence against one bar: the one where most of it fits. Nothing is said against it where no place is named and little fits."""
+    best: list[tuple[Found, PlayedNote | None]] | None = None
+    named = any(r.is_chord for r in desk.named) and not desk.context.bars
+    place = desk.scope.chart.grid.place
+    bars = sorted({place(g.start)[0] for g in desk.context.grips}) if named and desk.context.grips else bars_here(desk)
+    for bar in bars:
+        for hand in hands_said(desk):
+            slips = _slips(desk, told, bar, hand)
+            if slips is not None and (best is None or len(slips) < len(best)):
+                best = slips
+    rows = [row for group in told for row in group.rows]
+    if best is None or (best and not desk.context.bars and not named and len(best) * 2 > len(rows)):
+        return
+    wrong = {id(row): note for row, note in best}
+    for row in rows:
+        kind = "octave" if row.octave is not None else "note"
+        if id(row) not in wrong:
+            desk.claim(row.start, row.end, kind, AGREES)
+            continue
+        note = wrong[id(row)]
+        right = "" if note is None else desk.say_pitch(note.pitch) if row.octave is not None else desk.say(parse_pitch(note.pitch)[0])
+        desk.claim(row.start, row.end, kind, CONTRADICTS, right, f"{right} is struck there" if right else "nothing else is struck there")
+
+
+def _slips(desk: Desk, told: Sequence[Struck], bar: int, hand: str) -> list[tuple[Found, PlayedNote | None]] | None:
+    """The names that are not struck on their counts in a bar, each with what is; None where the hand strikes nothing on one of them."""
+    grid = desk.scope.chart.grid
+    notes = [n for n in desk.scope.notes if n.hand == hand and not n.grace and grid.place(n.start)[0] == bar]
+    slips: list[tuple[Found, PlayedNote | None]] = []
+    for group in told:
+        for count in group.counts:
+            here = [n for n in notes if grid.count(n.start) == count]
+            if not here:
+                return None
+            said = {r.name.pitch_class for r in group.rows}
+            left = [n for n in here if n.midi % 12 not in said]
+            for row in group.rows:
+                fits = any(n.midi % 12 == row.name.pitch_class and (row.octave is None or n.midi == midi_of(row)) for n in here)
+                if not fits and all(row is not other for other, _ in slips):
+                    slips.append((row, left[0] if left else here[0] if row.octave is not None else None))
+    return slips

@@ -1,0 +1,102 @@
+"""How a talk goes on: what a sentence is about where it does not say so itself.
+
+A place that was named holds for what follows, but only until the words fit better somewhere else: whoever teaches goes on to the next bar or chord, or back
+to the whole song, without announcing it. So a sentence that names no place and does not fit where the talk was is read again further on, in the part, and by
+itself; what fits best is what it meant. One bare note is too little to tell that the talk has moved, unless the place was named a while ago.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from copy import copy
+from dataclasses import dataclass
+
+from valley.lesson.proof._desk import UNKNOWN, Desk
+from valley.lesson.proof._names import NameFinder
+from valley.lesson.proof._place import names_place
+from valley.lesson.proof._scope import Claim, Context
+from valley.lesson.proof._sentence import read_sentence
+from valley.lesson.proof._words import ROAMS
+from valley.theory.naming import AGREES
+
+_A_WHILE = 2  # sentences after which a place is no longer surely meant
+_ENOUGH = 2  # claims that agree and so tell that the talk has moved
+
+
+@dataclass(frozen=True)
+class Reading:
+    """A sentence read in one place: its claims and what the talk is about after it."""
+
+    claims: tuple[Claim, ...]
+    after: Context
+
+    @property
+    def against(self) -> int:
+        return sum(c.verdict not in (AGREES, UNKNOWN) for c in self.claims)
+
+    @property
+    def agreeing(self) -> int:
+        return sum(c.verdict == AGREES for c in self.claims)
+
+    def is_where(self, first: Reading) -> bool:
+        """Whether enough agrees here to say that this is the place: what was against it elsewhere is right here, and more than a bare note is."""
+        sure = self.agreeing >= _ENOUGH or any(c.kind == "chord" and c.verdict == AGREES for c in self.claims)
+        return sure and self.agreeing - first.agreeing >= first.against - self.against
+
+
+def read_on(desk: Desk, names: NameFinder, age: int) -> int:
+    """Read the sentence on the desk where it fits; gives how many sentences ago its place was named.
+
+    Parameters
+    ----------
+    desk : with the sentence, and the context as the sentence before left it
+    names : finds the names in it
+    age : sentences since a place was named
+    """
+    if not desk.sentence.strip():
+        read_sentence(desk, names)
+        return age
+    before = desk.context
+    first = _read(desk, names, before)
+    placed = names_place(desk)
+    best = first
+    if first.against:
+        bare = all(c.kind in ("note", "octave", "hand") for c in first.claims)
+        left = bare and age >= _A_WHILE and bool(before.bars or before.grips)
+        roams = ROAMS.search(desk.sentence) is not None
+        for place, moved in _places(desk, before):
+            if moved and placed:
+                continue
+            other = _read(desk, names, place)
+            free = not moved or roams or (left and place.part == before.part)
+            if other.against < best.against and (free or other.is_where(first)):
+                best = other
+    desk.context = best.after
+    if desk.context.part is None and not desk.context.bars:
+        desk.context.part = before.part  # said of the whole song in passing
+    desk.context.claims = [*before.claims, *best.claims]
+    return 0 if placed or best is not first else age + 1
+
+
+def _read(desk: Desk, names: NameFinder, place: Context) -> Reading:
+    desk.context = copy(place)
+    desk.context.claims = []
+    read_sentence(desk, names)
+    return Reading(tuple(desk.context.claims), desk.context)
+
+
+def _places(desk: Desk, before: Context) -> Iterator[tuple[Context, bool]]:
+    """Where else a sentence can be meant, the nearest first, and whether the talk has moved to be there."""
+    yield _at(before, bars=before.bars, part=before.part, hand=None), False
+    for hand in (before.hand, None):
+        if before.bars:
+            after = max(before.bars) + 1
+            if after <= desk.scope.chart.grid.bars:
+                yield _at(before, bars=(after,), part=before.part, hand=hand), True
+        yield _at(before, bars=(), part=before.part, hand=hand), True
+    yield _at(before, bars=(), part=None, hand=None), True
+
+
+def _at(before: Context, *, bars: tuple[int, ...], part: int | None, hand: str | None) -> Context:
+    same = bars == before.bars and part == before.part
+    return Context(bars, part, hand, before.grips if same else (), before.chord if same else None, before.of_tune)
