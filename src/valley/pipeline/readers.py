@@ -76,10 +76,20 @@ def _of_score(read: Callable[[bytes, str], Score]) -> Callable[[bytes, str], Son
 
 
 def _chord_chart(data: bytes, title: str) -> SongState:
+    from valley.edits.transpose import TransposeSong
     from valley.formats.chord_chart import parse_song_chart
+    from valley.formats.loose_chart import is_loose, tidy_chart
 
-    chart, passages = parse_song_chart(_decode(data), title=title)
-    return SongState(mark_repeats(chart), Choices(passages=passages))
+    text, raised = _decode(data), 0
+    try:
+        chart, passages = parse_song_chart(text, title=title)
+    except FormatError:  # not in our own notation: as people write charts
+        if not is_loose(text):
+            raise
+        tidy, raised = tidy_chart(text)
+        chart, passages = parse_song_chart(tidy, title=title)
+    song = SongState(mark_repeats(chart), Choices(passages=passages))
+    return TransposeSong(raised).apply(song)[0] if raised else song
 
 
 def _chords_csv(data: bytes, title: str) -> SongState:

@@ -1,0 +1,243 @@
+"""Lines of chords as people write them, with or without bar lines, made into bars of our own notation.
+
+Understood: ``| C | Am  F | % |``, beats as ``C . . .`` or ``C / / /``, ``|: … :|`` with ``x3`` and first and second endings, chords in a row without bar lines
+(``Am - F - C - G``: a bar each), numerals and numbers in a key (``I - V - vi - IV``, ``1 5 6m 4``), German names (``Hm``, ``Es``) and syllables (``Sol Mim``).
+"""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+from valley.errors import FormatError
+from valley.fraction import Fraction
+from valley.theory.chord import parse_symbol
+from valley.theory.key import Key
+from valley.theory.roman import is_roman, read_roman
+
+HELD, SAME = "_", "%"
+_TIMES = re.compile(r"[\[(]?\s*(?:(?:x|×)\s*(\d{1,2})|(\d{1,2})\s*(?:x|×|times))\s*[\])]?$", re.IGNORECASE)
+_MOST_TIMES = 32
+_SAME = {"%", "./.", "·/.", "𝄎", '"', "〃"}
+_SLOTS = {".", "/", "·", "*", "•"}
+_ENDING = re.compile(r"^[\[(]?([12])[.)\]]+:?\s*(?=\S)")
+_MARKS = {"|", "||", "|:", ":|", ":|:", ":||", "||:", "-", "–", "—", "→", "->", ",", ";", "|]", ":"}
+
+
+@dataclass(frozen=True)
+class Tongue:
+    """How chords are named in a text: ``naming`` of roots (letters, german or syllables), the key that numerals stand in, and whether they are numbers."""
+
+    naming: str = "letters"
+    key: Key | None = None
+    numbers: bool = False
+
+
+def read_times(text: str) -> tuple[str, int]:
+    """A line without "x2" at its end, and how often it is played.
+
+    >>> read_times("C | G x2"), read_times("(3 times)")
+    (('C | G', 2), ('', 3))
+    """
+    stripped = text.rstrip()
+    for start in range(max(0, len(stripped) - 12), len(stripped)):
+        if (not start or stripped[start - 1] in " |\t:)") and (m := _TIMES.match(stripped[start:])):
+            times = int(m[1] or m[2])
+            if not 1 <= times <= _MOST_TIMES:
+                raise FormatError(f"{m[0]!r} plays a line {times} times; up to {_MOST_TIMES} are read")
+            return stripped[:start].rstrip(), times
+    return stripped, 1
+
+
+def symbol_of(token: str, tongue: Tongue) -> str | None:
+    """The symbol that a token is in our spelling, or None where it is none: "(Am7)," is "Am7", "vi" in C "Am", a German "H7" is "B7".
+
+    >>> symbol_of("(G/B),", Tongue()), symbol_of("Hm", Tongue("german")), symbol_of("Rém7", Tongue("syllables")), symbol_of("Hello", Tongue())
+    ('G/B', 'Bm', 'Dm7', None)
+    """
+    clean = token.strip("[],;").rstrip("*!").rstrip(".") if token.upper() not in ("N.C.", "NC", "N.C") else "N"
+    if clean.startswith("(") and clean.endswith(")"):
+        clean = clean[1:-1]
+    if clean.count("(") != clean.count(")"):
+        clean = clean.strip("()")
+    if tongue.key is not None and is_roman(clean):
+        return read_roman(clean, tongue.key)
+    if tongue.numbers and tongue.key and _NUMBER.match(clean):
+        clean = "/".join(_of_number(part, tongue.key) for part in clean.split("/"))
+    if tongue.naming != "letters" and clean != "N":
+        clean = "/".join((_german if tongue.naming == "german" else _syllable)(part) for part in clean.split("/"))
+    if clean == "N":
+        return "N"
+    if not re.match(r"[A-G]", clean):
+        return None
+    try:
+        chord = parse_symbol(clean)
+    except FormatError:
+        return None
+    return chord.to_symbol() if chord else None
+
+
+_NUMBER = re.compile(r"[#b]?[1-7](m(?!aj))?[^/]*(?:/[#b]?[1-7])?$")
+
+
+def _of_number(text: str, key: Key) -> str:
+    """ "6m" in C is "vi": major where nothing is said."""
+    m = re.fullmatch(r"([#b]?)([1-7])(m(?!aj))?(.*)", text)
+    if m is None:
+        return text
+    numeral = ("I", "II", "III", "IV", "V", "VI", "VII")[int(m[2]) - 1]
+    return read_roman(m[1] + (numeral.lower() if m[3] else numeral) + m[4], key)
+
+
+_GERMAN = re.compile(r"([A-H])(isis|is|eses|es|s(?!us))?(.*)$")
+
+
+def _german(text: str) -> str:
+    m = _GERMAN.match(text)
+    if not m or (m[2] == "s" and m[1] not in "AE") or re.match(r"B[b♭#♯]", text):
+        return text
+    sign = {None: "", "is": "#", "isis": "##", "es": "b", "s": "b", "eses": "bb"}[m[2]]
+    return {"H": "B" + sign, "B": "Bb"}.get(m[1], m[1] + sign) + m[3]
+
+
+_SYLLABLE = re.compile(r"(do|ré|re|mi|fa|sol|la|si)\s*(#|b(?![a-z])|♯|♭|dièse|bémol)?(.*)$", re.IGNORECASE)
+_LETTERS = {"do": "C", "ré": "D", "re": "D", "mi": "E", "fa": "F", "sol": "G", "la": "A", "si": "B"}
+
+
+def _syllable(text: str) -> str:
+    m = _SYLLABLE.match(text)
+    if not m:
+        return "?"  # a text names its chords in one way
+    return _LETTERS[m[1].lower()] + {"dièse": "#", "bémol": "b"}.get((m[2] or "").lower(), m[2] or "") + m[3]
+
+
+def is_chord_line(line: str, tongue: Tongue) -> bool:
+    """Whether a line holds chords and what stands between them, and nothing else."""
+    body, _ = read_times(line)
+    tokens = [t for t in re.split(r"\s+|(\|+)", body) if t]
+    tokens = [t for t in (t.strip(":|").strip() if "|" in t or ":" in t else t for t in tokens) if t]
+    chords = 0
+    for token in tokens:
+        if token in _MARKS | _SAME | _SLOTS | {HELD} or _ENDING.fullmatch(f"{token} ") or re.fullmatch(r"[12][.)]", token):
+            continue
+        pieces = [p for p in re.split(r"(?<=[\w#♯♭)])[-–—,]+(?=[A-Ziv])", token) if p]
+        if not all(symbol_of(p, tongue) for p in pieces):
+            return False
+        chords += len(pieces)
+    return chords > 0 or ("|" in line and any(t in _SAME for t in tokens))
+
+
+def find_stranger(line: str, tongue: Tongue) -> str | None:
+    """What is no chord in a line that else holds chords, so that a slip in it is told and the line not taken for words.
+
+    >>> find_stranger("| Am | F | Cx | G |", Tongue()), find_stranger("A light comes on again", Tongue())
+    ('Cx', None)
+    """
+    tokens = [t for t in _tokens(re.sub(r"[|:]+", " ", read_times(line)[0])) if t not in _SAME | _SLOTS]
+    chords = [t for t in tokens if symbol_of(t, tongue)]
+    strangers = [t for t in tokens if t not in chords]
+    return strangers[0] if strangers and (len(chords) >= 3 and len(chords) > 2 * len(strangers)) else None
+
+
+def read_bars(line: str, tongue: Tongue, beats: int) -> list[str]:
+    """The bars of a line in our notation, as often as they are played.
+
+    Parameters
+    ----------
+    line : a line of chords, see ``is_chord_line``
+    tongue : how its chords are named
+    beats : of a bar
+
+    >>> read_bars("|: C | Am F :|", Tongue(), 4)
+    ['C', 'Am F', 'C', 'Am F']
+    >>> read_bars("Bb . . . | % | Eb . F .", Tongue(), 4)
+    ['Bb', '%', 'Eb F']
+    >>> read_bars("Am - F - C - G", Tongue(), 4)
+    ['Am', 'F', 'C', 'G']
+    """
+    body, times = read_times(line)
+    repeats = ":|" in body and "|:" not in body.split(":|")[-1]
+    bars: list[str] = []
+    if "|" not in body:
+        return _in_a_row(body, tongue, beats) * times
+    once = _unfold(body, tongue, beats, times if repeats else 1)
+    for _ in range(1 if repeats else times):
+        bars += once
+    return bars
+
+
+def _unfold(body: str, tongue: Tongue, beats: int, times: int) -> list[str]:
+    """A line with bar lines, what stands in repeat signs played out; ``times`` as its end says, two where it says nothing."""
+    out: list[str] = []
+    cells = re.split(r"(\|+:|:\|+:?|\|+\]?)", body)
+    section: list[str] = []
+    first: list[str] | None = None  # the first ending, once it has begun
+    second = False
+    for cell in cells:
+        mark = cell.strip()
+        if re.fullmatch(r"\|+:", mark):
+            out += section
+            section, first, second = [], None, False
+        elif re.fullmatch(r":\|+:?", mark):
+            if first is not None:
+                out += [*section, *first, *section]
+                first, section, second = None, [], True
+            else:
+                out += section * max(2, times)
+                section = []
+        elif not re.fullmatch(r"\|+\]?", mark) and mark:
+            if ending := _ENDING.match(mark):
+                mark = mark[ending.end() :]
+                if ending[1] == "1":
+                    first = []
+            bar = _bar(mark, tongue, beats)
+            (first if first is not None else section).append(bar)
+    return [*out, *section, *(first or [])] if not second else [*out, *section]
+
+
+def _in_a_row(body: str, tongue: Tongue, beats: int) -> list[str]:
+    """Chords without bar lines: a bar each, or as many beats as slots say."""
+    tokens = _tokens(body)
+    if not any(t in _SLOTS for t in tokens):
+        return [symbol_of(t, tongue) or SAME for t in tokens]
+    if len(tokens) % beats:  # "F G Am Am / F G C C": strokes that only set apart
+        return [symbol_of(t, tongue) or SAME for t in tokens if t not in _SLOTS]
+    bars: list[str] = []
+    row: list[str] = []
+    for token in tokens:
+        row.append(token)
+        if len(row) == beats:
+            bars.append(_bar(" ".join(row), tongue, beats))
+            row = []
+    return bars
+
+
+def _tokens(text: str) -> list[str]:
+    spaced = re.sub(r"(?<=[\w#♯♭)])[-–—,]+(?=[A-Ziv])", " ", text)
+    return [t for t in re.split(r"[\s,;]+", spaced) if t and t not in _MARKS]
+
+
+def _bar(cell: str, tongue: Tongue, beats: int) -> str:
+    tokens = _tokens(cell)
+    if len(tokens) == 1 and tokens[0] in _SAME:
+        return SAME
+    if not any(t in _SLOTS or t in _SAME for t in tokens):
+        return " ".join(t if t == HELD else symbol_of(t, tongue) or t for t in tokens)
+    if tokens[0] in _SLOTS and all(t in _SLOTS for t in tokens):
+        return ""  # only strokes: the chord goes on
+    return _with_slots(tokens, tongue, beats)
+
+
+def _with_slots(tokens: Sequence[str], tongue: Tongue, beats: int) -> str:
+    """Chords with as many beats as dots or strokes stand behind them."""
+    lengths: list[list[object]] = []
+    for token in tokens:
+        if token in _SLOTS | _SAME and lengths:
+            lengths[-1][1] = int(str(lengths[-1][1])) + 1
+        else:
+            lengths.append([HELD if token in _SLOTS else symbol_of(token, tongue) or token, 1])
+    unit = Fraction(beats, len(tokens))
+    if len({n for _, n in lengths}) == 1:
+        return " ".join(str(name) for name, _ in lengths)
+    return " ".join(f"{name}:{unit * int(str(n))}" for name, n in lengths)
