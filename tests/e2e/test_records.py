@@ -123,6 +123,19 @@ def test_the_calendar_follows_the_hours(page: Page, charted: str) -> None:
     assert taken.value.path().read_text().startswith("BEGIN:VCALENDAR")
 
 
+def test_a_chart_as_people_write_it_is_pasted_on_any_page(page: Page) -> None:
+    page.goto("/calendar")
+    expect(page.get_by_role("heading", name="Calendar")).to_be_visible()
+    page.evaluate(
+        """text => { const data = new DataTransfer(); data.setData("text/plain", text);
+        document.body.dispatchEvent(new ClipboardEvent("paste", { clipboardData: data, bubbles: true, cancelable: true })); }""",
+        "Slow Water (132 bpm, 3/4, in G)\n\nVERSE\nG  Em  C  D\nGoing down to the river\nCHORUS (2x)\n| C D | G/B . Em |\n",
+    )
+    page.get_by_role("link", name="Open it").click()
+    expect(page.get_by_text("G major · 3/4 · 132 to the minute")).to_be_visible()
+    expect(page.get_by_text("“Going”")).to_be_visible()
+
+
 def test_a_chord_chart_is_dropped_played_and_held_against_ones_own_playing(page: Page, tmp_path: Path, base_url: str) -> None:
     path = tmp_path / "small_hours.txt"
     path.write_text(CHART)

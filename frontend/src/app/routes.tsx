@@ -1,5 +1,6 @@
 import { type ComponentType, lazy, Suspense, useState } from "react";
 import { Link, Navigate, type RouteObject } from "react-router";
+import { TakeIn } from "./TakeIn";
 
 /** A page that comes when it is gone to; ``loaded`` once it was fetched. */
 interface Paged {
@@ -73,22 +74,27 @@ function Lost() {
 }
 
 export const routes: RouteObject[] = [
-  { path: "/", element: opened(pages.shelf) },
-  { path: "/post", element: opened(pages.post) },
-  { path: "/calendar", element: opened(pages.calendar) },
-  { path: "/keeping", element: opened(pages.keeping) },
   {
-    path: "/songs/:songId",
-    element: opened(pages.song),
+    element: <TakeIn />,
     children: [
-      { index: true, element: <Navigate to="survey" replace /> },
-      { path: "survey", element: opened(pages.survey) },
-      { path: "parts", element: opened(pages.parts) },
-      { path: "valley", element: opened(pages.valley) },
-      { path: "script", element: opened(pages.script) },
-      { path: "hand-outs", element: opened(pages.handouts) },
-      { path: "records", element: opened(pages.records) },
+      { path: "/", element: opened(pages.shelf) },
+      { path: "/post", element: opened(pages.post) },
+      { path: "/calendar", element: opened(pages.calendar) },
+      { path: "/keeping", element: opened(pages.keeping) },
+      {
+        path: "/songs/:songId",
+        element: opened(pages.song),
+        children: [
+          { index: true, element: <Navigate to="survey" replace /> },
+          { path: "survey", element: opened(pages.survey) },
+          { path: "parts", element: opened(pages.parts) },
+          { path: "valley", element: opened(pages.valley) },
+          { path: "script", element: opened(pages.script) },
+          { path: "hand-outs", element: opened(pages.handouts) },
+          { path: "records", element: opened(pages.records) },
+        ],
+      },
+      { path: "*", element: <Lost /> },
     ],
   },
-  { path: "*", element: <Lost /> },
 ];

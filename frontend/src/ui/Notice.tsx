@@ -13,6 +13,7 @@ const Box = styled.div<{ $bad: boolean }>`
   div {
     margin-top: 0.4rem;
     display: flex;
+    align-items: baseline;
     gap: 0.6rem;
     flex-wrap: wrap;
   }
