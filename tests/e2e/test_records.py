@@ -133,7 +133,7 @@ def test_a_chart_as_people_write_it_is_pasted_on_any_page(page: Page) -> None:
     )
     page.get_by_role("link", name="Open it").click()
     expect(page.get_by_text("G major · 3/4 · 132 to the minute")).to_be_visible()
-    expect(page.get_by_text("“Going”")).to_be_visible()
+    expect(page.get_by_text("“Going”").first).to_be_visible()
 
 
 def test_a_chord_chart_is_dropped_played_and_held_against_ones_own_playing(page: Page, tmp_path: Path, base_url: str) -> None:
