@@ -12,6 +12,7 @@ from dataclasses import dataclass
 
 import numpy as np
 import numpy.typing as npt
+from scipy.fft import irfft, rfft
 
 from valley.errors import ListeningError, ParameterError
 
@@ -73,8 +74,8 @@ def estimate_tempo(activation: Doubles, fps: float) -> tuple[Doubles, Doubles]:
     lengths = np.arange(int(np.ceil(fps * 60 / MAX_BPM)), int(fps * 60 / MIN_BPM) + 1)
     centred = activation - activation.mean()
     size = 1 << int(np.ceil(np.log2(2 * len(centred))))
-    power = np.abs(np.fft.rfft(centred, size)) ** 2
-    auto = np.fft.irfft(power, size)[: len(centred)]
+    power = np.abs(rfft(centred, size)) ** 2
+    auto = irfft(power, size)[: len(centred)]
     auto = auto / (np.arange(len(auto), 0, -1) + 1e-9)
     auto = auto / (auto[0] + 1e-12)
 
