@@ -1,6 +1,7 @@
 """The lesson over the API: steps and schools, findings and their mends, the proof-reader, sheet music, everything in one file."""
 
 import io
+import json
 import zipfile
 from typing import Any
 from urllib.parse import unquote
@@ -107,10 +108,24 @@ def test_sheet_music_is_drawn_whole_and_part_by_part(site: PageClient, heard_son
 
 def test_everything_comes_in_one_file(site: PageClient, heard_song: Song) -> None:
     response = site.get(f"/api/songs/{heard_song.pk}/handouts/all.zip")
-    names = zipfile.ZipFile(io.BytesIO(response.content)).namelist()
-    assert {"manifest.json", "score.pdf", "lesson.json", "hearing.json"} <= set(names)
+    archive = zipfile.ZipFile(io.BytesIO(response.getvalue()))
+    assert {"manifest.json", "score.pdf", "lesson.json", "hearing.json"} <= set(archive.namelist())
+    assert archive.testzip() is None
     assert zipfile.ZipFile(io.BytesIO(site.get(f"/api/songs/{heard_song.pk}/handouts/frames-1.zip").content)).namelist()[-1] == "frames.json"
     assert site.get(f"/api/songs/{heard_song.pk}/handouts/score.pdf", {"look": "true"})["Content-Disposition"].startswith("inline")
+
+
+def test_the_one_file_holds_what_was_chosen_and_comes_as_it_is_made(site: PageClient, heard_song: Song) -> None:
+    address = f"/api/songs/{heard_song.pk}/handouts/all.zip"
+    response = site.get(address, {"only": "hands.mid,chords.txt"})
+    assert response.streaming
+    pieces = [bytes(piece) for piece in response]  # one a file, the manifest, and the list of them all
+    assert len(pieces) == 4
+    archive = zipfile.ZipFile(io.BytesIO(b"".join(pieces)))
+    assert sorted(archive.namelist()) == ["chords.txt", "hands.mid", "manifest.json"]
+    assert archive.read("hands.mid") == site.get(f"/api/songs/{heard_song.pk}/handouts/hands.mid").content
+    assert [row["name"] for row in json.loads(archive.read("manifest.json"))["files"]] == ["chords.txt", "hands.mid"]
+    assert site.get(address, {"only": "hands.mid,nothing.xyz"}).status_code == 404
 
 
 def test_findings_are_given_for_every_margin_and_mended_there(site: PageClient, heard_song: Song) -> None:

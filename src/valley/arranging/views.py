@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Collection, Sequence
 
 from valley.arranging.reach import Hand, span_mm
 from valley.arranging.reasons import warn_of_reach
@@ -25,20 +25,21 @@ def view_grips(grips: Sequence[Grip], notes: Sequence[PlayedNote], hand: Hand) -
 
 def _view(grip: Grip, left: Sequence[PlayedNote], right: Sequence[PlayedNote], hand: Hand) -> Grip:
     seen = copied(grip, left=_row(grip, grip.left, left), right=_row(grip, grip.right, right))
-    return describe(seen, (_reach(grip, left), _reach(grip, right)), hand)
+    return describe(seen, (_reach(grip, left), _reach(grip, right)), hand, {n.midi % 12 for n in (*left, *right)})
 
 
-def describe(grip: Grip, reach: tuple[float, float], hand: Hand) -> Grip:
-    """A grip with what its keys tell: how far the hands span, what they leave out of the chord, the inversion, what to mind.
+def describe(grip: Grip, reach: tuple[float, float], hand: Hand, meanwhile: Collection[int] = ()) -> Grip:
+    """A grip with what its keys tell: how far the hands span, what of the chord never sounds while it lasts, the inversion, what to mind.
 
     Parameters
     ----------
     grip : with its keys in both hands
     reach : widest span of the left and of the right hand, in millimetres
     hand : whose hand it is
+    meanwhile : pitch classes that sound besides while the chord lasts, as the tune's
     """
     chord, notes = grip.chord, grip.notes
-    sounding = {n.midi % 12 for n in notes}
+    sounding = {*(n.midi % 12 for n in notes), *meanwhile}
     return copied(
         grip,
         reach_left_mm=reach[0],

@@ -7,10 +7,11 @@ import io
 import json
 import re
 import zipfile
-from collections.abc import Callable
+from collections.abc import Callable, Collection, Iterator
 from dataclasses import dataclass
 from functools import lru_cache
 from pathlib import Path
+from typing import IO, cast
 
 from valley.errors import ParameterError
 from valley.formats._codec import save_bytes
@@ -93,11 +94,16 @@ def _pack(files: dict[str, bytes]) -> bytes:
     buffer = io.BytesIO()
     with zipfile.ZipFile(buffer, "w", zipfile.ZIP_DEFLATED) as archive:
         for name, content in files.items():
-            info = zipfile.ZipInfo(name, (2020, 1, 1, 0, 0, 0))
-            info.compress_type = zipfile.ZIP_DEFLATED
-            info.external_attr = 0o644 << 16
-            archive.writestr(info, content)
+            _put(archive, name, content)
     return buffer.getvalue()
+
+
+def _put(archive: zipfile.ZipFile, name: str, content: bytes) -> None:
+    """A file of no date; what is packed already is not packed again."""
+    info = zipfile.ZipInfo(name, (2020, 1, 1, 0, 0, 0))
+    info.compress_type = zipfile.ZIP_STORED if name.endswith((".zip", ".png", ".pdf")) else zipfile.ZIP_DEFLATED
+    info.external_attr = 0o644 << 16
+    archive.writestr(info, content)
 
 
 def _keyboards(work: Work) -> bytes:
@@ -261,25 +267,63 @@ def handout_named(name: str) -> Handout:
     return found[0]
 
 
-def make_all(work: Work) -> dict[str, bytes]:
-    """Every file with its name, and manifest.json with the size and SHA-256 of each."""
-    files = {h.name: h.make(work) for h in HANDOUTS if h.name != "hearing.json" or work.hearing}
-    listed = [
-        {"name": h.name, "title": h.title, "bytes": len(files[h.name]), "sha256": hashlib.sha256(files[h.name]).hexdigest()}
-        for h in HANDOUTS
-        if h.name in files
-    ]
+def each_file(work: Work, names: Collection[str] = ()) -> Iterator[tuple[str, bytes]]:
+    """Every file with its name as it is made, and at last manifest.json with the size and SHA-256 of each.
+
+    Parameters
+    ----------
+    work : the song
+    names : of the hand-outs that are wanted; all of them where none is named
+
+    Raises
+    ------
+    ParameterError
+        there is no such hand-out
+    """
+    wanted = [handout_named(n).name for n in names] or [h.name for h in HANDOUTS if h.name != "hearing.json" or work.hearing]
+    listed = []
+    for handout in HANDOUTS:
+        if handout.name in wanted:
+            content = handout.make(work)
+            listed.append({"name": handout.name, "title": handout.title, "bytes": len(content), "sha256": hashlib.sha256(content).hexdigest()})
+            yield handout.name, content
     manifest = {"format": "valley-manifest", "version": 1, "song": work.chart.title, "style": work.choices.style, "level": work.choices.level, "files": listed}
-    return files | {"manifest.json": _json(manifest)}
+    yield "manifest.json", _json(manifest)
 
 
-def make_zip(work: Work) -> bytes:
-    return _pack(make_all(work))
+def stream_zip(work: Work, names: Collection[str] = ()) -> Iterator[bytes]:
+    """A zip of the files, piece by piece as they are made: none of it waits for the rest, and no more than one file is held."""
+    pipe = _Pipe()
+    with zipfile.ZipFile(cast(IO[bytes], pipe), "w", zipfile.ZIP_DEFLATED) as archive:
+        for name, content in each_file(work, names):
+            _put(archive, name, content)
+            yield pipe.take()
+    yield pipe.take()
+
+
+class _Pipe:
+    """What is written into it, taken out again bit by bit; it cannot be wound back, and zips are written so that they need not be."""
+
+    def __init__(self) -> None:
+        self._held = bytearray()
+
+    def write(self, data: bytes) -> int:
+        self._held += data
+        return len(data)
+
+    def flush(self) -> None:
+        """Nothing waits but what is taken."""
+
+    def take(self) -> bytes:
+        taken = bytes(self._held)
+        self._held.clear()
+        return taken
 
 
 def save_all(work: Work, folder: Path) -> list[Path]:
     """Write every hand-out, each whole or not at all, the manifest last."""
-    files = make_all(work)
-    for name, content in files.items():
+    saved = []
+    for name, content in each_file(work):
         save_bytes(content, folder / name)
-    return [folder / name for name in files]
+        saved.append(folder / name)
+    return saved

@@ -1,6 +1,6 @@
 """From a song's current state to what its hands play, its lesson and its files. What is made is computed when it is asked for."""
 
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
 from dataclasses import replace
 from functools import lru_cache
 
@@ -16,7 +16,7 @@ from valley.formats.stage import SHAPES
 from valley.fraction import Fraction
 from valley.lesson.proof import Claim, read_proof
 from valley.model.arrangement import Arrangement, Grip
-from valley.pipeline.handouts import Handout, handout_named, make_frames, make_stills, make_zip
+from valley.pipeline.handouts import Handout, handout_named, make_frames, make_stills, stream_zip
 from valley.pipeline.practice import KINDS, Track, dump_track
 from valley.pipeline.readers import read_any_score
 from valley.song import Work
@@ -102,11 +102,9 @@ def draw_score(song: Song, part: int | None, width: int) -> tuple[str, ...]:
 
 
 def make_handout(song: Song, name: str) -> tuple[str, str, bytes]:
-    """File name, content type and content of a hand-out; "all.zip" is everything, "frames-2.zip" the frames of part 2, "stills-upright.zip" cards of a size."""
+    """File name, content type and content of a hand-out; "frames-2.zip" are the frames of part 2, "stills-upright.zip" cards of a size."""
     work = get_work(song)
     try:
-        if name == "all.zip":
-            return name, "application/zip", make_zip(work)
         if name.startswith("frames-") and name.removesuffix(".zip")[7:].isdigit():
             return name, "application/zip", make_frames(work, int(name.removesuffix(".zip")[7:]))
         if name.startswith("stills-") and name.removesuffix(".zip")[7:] in SHAPES:
@@ -117,6 +115,19 @@ def make_handout(song: Song, name: str) -> tuple[str, str, bytes]:
         raise Gone(str(error), "Choose another hand-out.") from error
     except ValleyError as error:
         raise Unfit(str(error), kind="voicing") from error
+
+
+def pack_handouts(song: Song, names: Sequence[str]) -> Iterator[bytes]:
+    """A zip of the hand-outs that were chosen, or of all, as they are made; what cannot be made at all is told before it begins."""
+    work = get_work(song)
+    try:
+        wanted = [handout_named(name).name for name in names]
+        _ = work.arrangement, work.lesson
+    except ParameterError as error:
+        raise Gone(str(error), "Choose another hand-out.") from error
+    except ValleyError as error:
+        raise Unfit(str(error), kind="voicing") from error
+    return stream_zip(work, wanted)
 
 
 def write_log(song: Song, lines: Sequence[tuple[str, str, int | None, int]], *, actor: str) -> None:

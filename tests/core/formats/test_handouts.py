@@ -31,7 +31,7 @@ from valley.model.chart import Chart, Cue
 from valley.model.choices import Choices
 from valley.model.lesson import StepEdit
 from valley.model.score import ScoreNote
-from valley.pipeline.handouts import HANDOUTS, document_of, handout_named, make_all
+from valley.pipeline.handouts import HANDOUTS, document_of, each_file, handout_named
 from valley.pipeline.readers import read_any_song
 
 CHART = replace(
@@ -43,14 +43,14 @@ WORK = make_work(CHART, Choices(style="fifth-and-melody", pattern="broken"))
 
 @pytest.fixture(scope="module")
 def files() -> dict[str, bytes]:
-    return make_all(WORK)
+    return dict(each_file(WORK))
 
 
 def test_the_manifest_lists_every_file(files: dict[str, bytes]) -> None:
     manifest = json.loads(files["manifest.json"])
     assert {f["name"] for f in manifest["files"]} == set(files) - {"manifest.json"} == {h.name for h in HANDOUTS} - {"hearing.json"}
     assert all(f["bytes"] == len(files[f["name"]]) for f in manifest["files"])
-    assert make_all(WORK)["score.musicxml"] == files["score.musicxml"]
+    assert dict(each_file(WORK))["score.musicxml"] == files["score.musicxml"]
 
 
 def test_pdfs_are_pdfs_with_pages(files: dict[str, bytes]) -> None:

@@ -13,7 +13,7 @@ from valley.formats.chart_json import dump_chart
 from valley.formats.song_json import dump_song
 from valley.model.choices import Choices
 from valley.pipeline.charts import load_chart, load_song
-from valley.pipeline.handouts import make_all
+from valley.pipeline.handouts import each_file
 from valley.pipeline.readers import ENDINGS, READERS, SCORE_ENDINGS, holds_notes, is_notes, read_any_score, read_any_song, title_of
 from valley.song import SongState
 
@@ -23,7 +23,7 @@ TEXT = "key: F major\n[Verse]\n| F | C/E | Dm | Bb |\n"
 
 @pytest.fixture(scope="module")
 def files() -> dict[str, bytes]:
-    return make_all(WORK)
+    return dict(each_file(WORK))
 
 
 def chords(song: SongState) -> list[str]:

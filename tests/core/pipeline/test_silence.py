@@ -15,7 +15,7 @@ from valley.checking import ERROR, check_song
 from valley.model.choices import Choices
 from valley.phrases import Words
 from valley.pipeline.cli import main
-from valley.pipeline.handouts import make_all
+from valley.pipeline.handouts import each_file
 from valley.song.work import Work
 
 TUNE = [(float(i), 1.0, 65 + i % 5) for i in range(16)]
@@ -46,7 +46,7 @@ def test_a_silent_part_with_a_tune_is_taught_by_it_and_one_without_as_rest() -> 
 @pytest.mark.parametrize("chords", [["N"] * 4 + ["F", "C/E", "Dm", "Bb"], ["N"] * 8], ids=["one part", "the whole song"])
 @pytest.mark.parametrize("sung", [True, False], ids=["with a tune", "without"])
 def test_every_hand_out_is_made_of_silence(chords: list[str], sung: bool) -> None:
-    files = make_all(song(sung=sung, chords=chords))
+    files = dict(each_file(song(sung=sung, chords=chords)))
     assert files["score.musicxml"].startswith(b"<?xml")
     assert files["lesson.pdf"].startswith(b"%PDF")
     assert all(data for name, data in files.items() if name.endswith((".mid", ".svg", ".zip", ".json", ".txt")))

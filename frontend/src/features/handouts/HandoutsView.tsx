@@ -7,6 +7,7 @@ import { Margin, MarginHeading, Page, useWorkspace } from "../song";
 import { FIRST_WISH, FilmLook, Films } from "./Films";
 import { Files, Note, Sheet } from "./HandoutsView.styles";
 import { Links } from "./Links";
+import { OneFile } from "./OneFile";
 import { PracticeTracks } from "./PracticeTracks";
 import { Preview } from "./Preview";
 
@@ -66,9 +67,7 @@ export function HandoutsView() {
         <div>
           <h2>To hand out</h2>
           <MarginHeading as="p">made from chart, hands and script as they are now</MarginHeading>
-          <a href={`/api/songs/${song.id}/handouts/all.zip`} download>
-            everything in one file
-          </a>
+          <OneFile songId={song.id} files={handouts.data.files} />
         </div>
         {KINDS.map(([kind, title]) => (
           <section key={kind}>

@@ -2,6 +2,7 @@ import { useState } from "react";
 import type { Schemas } from "../../api/client";
 import { Button, Field } from "../../ui";
 import { MarginHeading, useWorkspace } from "../song";
+import { sayTrack, secondsOf } from "./estimate";
 
 const MIXES = [
   ["both", "both hands"],
@@ -73,6 +74,7 @@ export function PracticeTracks({ parts }: { parts: readonly Schemas["PartOut"]["
       <Field>
         <input type="checkbox" checked={metronome} onChange={(e) => setMetronome(e.target.checked)} /> with a metronome
       </Field>
+      <p>{sayTrack(secondsOf(chart, { part, speed, countIn }), kind)}</p>
       {heard ? (
         // biome-ignore lint/a11y/useMediaCaption: a piano alone; what it plays stands in the sheet music
         <audio

@@ -21,7 +21,7 @@ from valley.model.schools import read_schools
 from valley.pipeline.charts import load_song, load_work
 from valley.pipeline.commands._common import add_json, add_longest, check_folder_of, put_json, say, watch_progress
 from valley.pipeline.commands.hands import add_choices, read_choices
-from valley.pipeline.handouts import HANDOUTS, handout_named, make_zip, save_all
+from valley.pipeline.handouts import HANDOUTS, handout_named, save_all, stream_zip
 from valley.pipeline.readers import holds_notes
 from valley.song.work import Work
 
@@ -178,7 +178,7 @@ def run_export(args: argparse.Namespace) -> None:
     read_schools(args.school)
     make = None if args.format == "zip" else handout_named(args.format).make
     work = _with(_work(args, args.chart), school=args.school)
-    save_bytes(make(work) if make else make_zip(work), args.out)
+    save_bytes(make(work) if make else b"".join(stream_zip(work)), args.out)
 
 
 def run_import(args: argparse.Namespace) -> None:

@@ -1,9 +1,10 @@
 """Choices of voicing, the hands of a song, its lesson and its files."""
 
 import re
+from typing import TypeVar
 from urllib.parse import quote
 
-from django.http import HttpRequest, HttpResponse
+from django.http import HttpRequest, HttpResponse, StreamingHttpResponse
 from ninja import File, Form, Query, Router
 from ninja.files import UploadedFile
 
@@ -210,6 +211,15 @@ def play_practice(request: HttpRequest, song_id: int, track: Query[TrackIn]) -> 
     return _as_file(f"{song.title}, {name}", content_type, content, inline=track.look)
 
 
+@router.get("/songs/{song_id}/handouts/all.zip", include_in_schema=False)
+def download_all(request: HttpRequest, song_id: int, only: str = "") -> StreamingHttpResponse:
+    """Every hand-out in one file, or those named in ``only`` (commas between), sent as they are made."""
+    song = get_song(song_id)
+    pieces = services.pack_handouts(song, [name for name in only[:2000].split(",") if name])
+    response = StreamingHttpResponse(pieces, content_type="application/zip")
+    return _named(response, f"{song.title} all.zip", inline=False)
+
+
 @router.get("/songs/{song_id}/handouts/{name}", include_in_schema=False)
 def download_handout(request: HttpRequest, song_id: int, name: str, look: bool = False) -> HttpResponse:
     """A file to keep; with ``look`` to be shown in the browser."""
@@ -221,7 +231,13 @@ def download_handout(request: HttpRequest, song_id: int, name: str, look: bool =
 
 def _as_file(name: str, content_type: str, content: bytes, *, inline: bool) -> HttpResponse:
     """Bytes under a name, also for browsers that know plain letters only."""
-    response = HttpResponse(content, content_type=content_type)
+    return _named(HttpResponse(content, content_type=content_type), name, inline=inline)
+
+
+Answer = TypeVar("Answer", HttpResponse, StreamingHttpResponse)
+
+
+def _named(response: Answer, name: str, *, inline: bool) -> Answer:
     plain = re.sub(r"[^A-Za-z0-9 ._-]", "_", name)
     response["Content-Disposition"] = f"{'inline' if inline else 'attachment'}; filename=\"{plain}\"; filename*=UTF-8''{quote(name)}"
     return response

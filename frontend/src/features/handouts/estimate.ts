@@ -1,0 +1,48 @@
+import type { Schemas } from "../../api/client";
+import { secondsAt } from "../../player";
+
+// Measured on our own songs: kilobytes a second of sound, and seconds of it that are made in one second on one core.
+const SOUND = {
+  mp3: { kilobytes: 22, quick: 20 },
+  flac: { kilobytes: 41, quick: 40 },
+  opus: { kilobytes: 14, quick: 25 },
+};
+
+interface Wish {
+  part: number;
+  speed: number;
+  countIn: boolean;
+}
+
+/** How long a track or film of a part lasts, or of the whole song where part is 0. */
+export function secondsOf(chart: Schemas["ChartOut"], { part, speed, countIn }: Wish): number {
+  const found = chart.parts.find((p) => p.number === part);
+  const from = found ? secondsAt(chart.beats, found.start_beats) : secondsAt(chart.beats, 0);
+  const to = secondsAt(chart.beats, found ? found.end_beats : chart.beats.length);
+  const bar = chart.bars.find((b) => b.number === (found?.start_bar ?? 1));
+  const counted =
+    countIn && bar ? secondsAt(chart.beats, bar.start_beats + bar.beats) - secondsAt(chart.beats, bar.start_beats) : 0;
+  return (to - from + counted) / speed;
+}
+
+/** "2:10 long, about 3 MB, made in about 4 seconds". */
+export function sayTrack(seconds: number, kind: string): string {
+  const { kilobytes, quick } = SOUND[kind as keyof typeof SOUND] ?? SOUND.mp3;
+  return `${sayLength(seconds)} long, about ${saySize(seconds * kilobytes)}, made in about ${sayWait(seconds / quick)}`;
+}
+
+export function sayLength(seconds: number): string {
+  const whole = Math.round(seconds);
+  return `${Math.floor(whole / 60)}:${`${whole % 60}`.padStart(2, "0")}`;
+}
+
+export function saySize(kilobytes: number): string {
+  return kilobytes < 950
+    ? `${Math.max(10, Math.round(kilobytes / 10) * 10)} KB`
+    : `${(kilobytes / 1000).toFixed(kilobytes < 9500 ? 1 : 0)} MB`;
+}
+
+export function sayWait(seconds: number): string {
+  if (seconds < 90) return `${Math.max(1, Math.round(seconds))} second${seconds < 1.5 ? "" : "s"}`;
+  return `${Math.round(seconds / 60)} minutes`;
+}
