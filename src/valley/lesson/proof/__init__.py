@@ -8,10 +8,12 @@ words where it is wrong.
 from __future__ import annotations
 
 import re
+from dataclasses import replace
 
 from valley.errors import ParameterError
 from valley.lesson.proof._desk import UNKNOWN, Desk
 from valley.lesson.proof._flow import read_on
+from valley.lesson.proof._heard import as_written
 from valley.lesson.proof._names import NameFinder
 from valley.lesson.proof._rename import rename_notes
 from valley.lesson.proof._scope import Claim, Scope
@@ -33,12 +35,14 @@ def read_proof(text: str, chart: Chart, arrangement: Arrangement, *, naming: str
     if naming not in ROOTS:
         raise ParameterError(f"naming={naming!r} must be one of {', '.join(ROOTS)}")
     scope = Scope(chart, arrangement)
-    desk, names = Desk(text, scope, naming, octaves), NameFinder(scope, naming, octaves)
+    said = as_written(text) if naming == "letters" else text
+    desk, names = Desk(said, scope, naming, octaves), NameFinder(scope, naming, octaves)
     age = 0
-    for match in _SENTENCE.finditer(text):
+    for match in _SENTENCE.finditer(said):
         desk.sentence, desk.offset = match[0], match.start()
         age = read_on(desk, names, age)
-    return tuple(sorted(desk.context.claims, key=lambda c: (c.start, c.end)))
+    claims = desk.context.claims if said == text else [replace(c, text=text[c.start : c.end]) for c in desk.context.claims]
+    return tuple(sorted(claims, key=lambda c: (c.start, c.end)))
 
 
 __all__ = ["UNKNOWN", "Claim", "read_proof", "rename_notes"]

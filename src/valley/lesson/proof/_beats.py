@@ -29,8 +29,9 @@ _BEFORE = re.compile(
 
 @dataclass(frozen=True)
 class Struck:
-    """Names that are said to be struck together on these counts; ``end`` is where the words of it end."""
+    """Names that are said to be struck together on these counts; ``start`` and ``end`` are where the words of it are."""
 
+    start: int
     rows: tuple[Found, ...]
     counts: tuple[str, ...]
     end: int
@@ -48,9 +49,9 @@ def find_struck(sentence: str, found: Sequence[Found]) -> list[Struck]:
     told = []
     for group in groups:
         if m := _AFTER.match(sentence, group[-1].end):
-            told.append(Struck(tuple(group), _counts(m["counts"]), m.end()))
+            told.append(Struck(group[0].start, tuple(group), _counts(m["counts"]), m.end()))
         elif m := _BEFORE.search(sentence[: group[0].start]):
-            told.append(Struck(tuple(group), _counts(m["counts"]), group[-1].end))
+            told.append(Struck(m.start(), tuple(group), _counts(m["counts"]), group[-1].end))
     return told
 
 

@@ -134,7 +134,7 @@ def _names(desk: Desk, names: NameFinder, taken: list[tuple[int, int]]) -> Itera
     found = _without(found, octaves)
     if struck := find_struck(sentence, found):
         rows = [row for group in struck for row in group.rows]
-        taken += [(group.rows[0].start, group.end) for group in struck]
+        taken += [(group.start, group.end) for group in struck]
         yield rows[-1].start, partial(judge_struck, desk, struck)
         found = _without(found, rows)
     desk.told = {r.name.pitch_class for r in found if not r.is_chord}
