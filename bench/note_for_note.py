@@ -121,6 +121,11 @@ def pieces(count: int) -> Iterator[tuple[str, bytes, Notes]]:
             yield name, *written
 
 
+def is_for_two_hands(work: Any) -> bool:
+    """Whether more than a tune is written: a score of one hand is taken for a tune, and the hands are proposed under it."""
+    return any(p.source == "imported" for p in work.choices.passages)
+
+
 def main() -> None:
     from music21 import converter
 
@@ -140,6 +145,9 @@ def main() -> None:
     for name, data, wanted in pieces(args.pieces):
         try:
             work = Work(read_any_song(data, "piece.musicxml"))
+            if not is_for_two_hands(work):
+                print(f"  left out, a tune alone: {name}")
+                continue
             arrangement, chart = work.arrangement, work.chart
         except ValleyError as error:
             refused += 1

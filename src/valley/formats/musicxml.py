@@ -154,15 +154,29 @@ def _fill_bar(measure: Any, chart: Chart, bar: int, notes: Sequence[PlayedNote])
     grid = chart.grid
     start, quarter, length = grid.bar_start(bar), grid.meter_of(bar).quarters_per_beat, _bar_length(grid, bar)
     voices = _share_voices(notes, start, length)
-    graces = [n for n in notes if n.grace and start <= n.start < start + length]
+    graces = _share_graces([n for n in notes if n.grace and start <= n.start < start + length], voices, start)
     if len(voices) == 1:
-        _fill_voice(measure, voices[0], length, quarter, graces, start)
+        _fill_voice(measure, voices[0], length, quarter, graces[0], start)
         return
-    for number, pieces in enumerate(voices, 1):
+    for number, (pieces, mine) in enumerate(zip(voices, graces, strict=True), 1):
         into = stream.Voice(id=str(number))
-        mine = [g for g in graces if min(g.voice, len(voices)) == number]
         _fill_voice(into, pieces, length, quarter, mine, start)
         measure.insert(0, into)
+
+
+def _share_graces(graces: Sequence[PlayedNote], voices: list[list[_Slice]], start: Fraction) -> list[list[PlayedNote]]:
+    """The graces of each voice: of their own where they come before a note or a rest of it, else of one that holds no key just then; a new one if need be."""
+    shared: list[list[PlayedNote]] = [[] for _ in voices]
+    for grace in graces:
+        own = min(grace.voice, len(voices)) - 1
+        at = grace.start - start
+        free = [i for i, pieces in enumerate(voices) if not any(p.start < at < p.start + p.duration for p in pieces)]
+        place = own if own in free else next(iter(free), len(voices))
+        if place == len(voices):
+            voices.append([])
+            shared.append([])
+        shared[place].append(grace)
+    return shared
 
 
 def _share_voices(notes: Sequence[PlayedNote], start: Fraction, length: Fraction) -> list[list[_Slice]]:
@@ -180,20 +194,22 @@ def _share_voices(notes: Sequence[PlayedNote], start: Fraction, length: Fraction
 
 
 def _fill_voice(into: Any, pieces: Sequence[_Slice], length: Fraction, quarter: Fraction, graces: Sequence[PlayedNote], start: Fraction) -> None:
-    """The notes of one voice in a bar with the rests between them, graces before their notes."""
+    """The notes of one voice in a bar with the rests between them, graces before their notes, or before the rest that follows them."""
     from music21 import note, pitch
 
     now = Fraction(0)
+    small = {g.start - start for g in graces}
+    for grace in graces:
+        element = note.Note(pitch.Pitch(_m21_name(grace.pitch)), quarterLength=0.5).getGrace()
+        element.priority = -1
+        into.insert(_offset((grace.start - start) * quarter), element)
     for piece in (*pieces, None):
         begin = piece.start if piece else length
-        if begin > now:
-            into.insert(_offset(now * quarter), note.Rest(quarterLength=_offset((begin - now) * quarter)))
+        edges = [now, *sorted(at for at in small if now < at < begin), begin]
+        for a, b in zip(edges, edges[1:], strict=False):
+            if b > a:
+                into.insert(_offset(a * quarter), note.Rest(quarterLength=_offset((b - a) * quarter)))
         if piece:
-            for grace in graces:
-                if grace.start - start == begin:
-                    small = note.Note(pitch.Pitch(_m21_name(grace.pitch)), quarterLength=0.5).getGrace()
-                    small.priority = -1
-                    into.insert(_offset(begin * quarter), small)
             into.insert(_offset(begin * quarter), _element(piece, quarter))
             now = max(now, begin + piece.duration)
 

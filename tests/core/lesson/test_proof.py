@@ -1,5 +1,6 @@
 """The proof-reader: known slips in every naming school, and how well it does on planted ones."""
 
+import re
 from pathlib import Path
 
 import pytest
@@ -11,6 +12,7 @@ from valley.errors import ParameterError
 from valley.formats.chord_chart import parse_chord_chart
 from valley.fraction import Fraction as F
 from valley.lesson.proof import Claim, read_proof
+from valley.lesson.proof._heard import as_written
 from valley.model.choices import Choices, ChosenNote, GripChoice
 from valley.theory.chord import QUALITIES, Quality
 
@@ -174,6 +176,64 @@ def test_a_whole_talk_is_read_as_it_goes_on(name: str) -> None:
     assert [r.line.text for r in right if r.marked] == []
     assert (len(right), len(slips)) == TALKS[name][:2]
     assert sum(r.found for r in slips) >= TALKS[name][2], [r.line.text for r in slips if not r.found]
+
+
+# The same talks as a machine writes them down, without capitals; the second time without any stops.
+HEARD = {
+    ("talk/fen.flow.txt", True): (0, 21),
+    ("talk/gorse.flow.txt", True): (0, 18),
+    ("talk/fen.flow.txt", False): (0, 18),
+    ("talk/gorse.flow.txt", False): (2, 17),
+}
+
+
+@pytest.mark.parametrize(("name", "stops"), HEARD)
+def test_what_a_machine_wrote_down_is_read(name: str, stops: bool) -> None:
+    from bench.free_speech import Line, judge_talk, load
+
+    def heard(text: str) -> str:
+        return text.lower() if stops else re.sub(r"[.,:;?!]", "", text).lower()
+
+    path = Path(__file__).parent / name
+    results = judge_talk([Line(heard(line.text), heard(line.wrong), line.right) for line in load(path)], path)
+    marked, caught = HEARD[name, stops]
+    assert sum(bool(r.marked) for r in results if not r.line.wrong) <= marked
+    assert sum(r.found for r in results if r.line.wrong) >= caught
+
+
+@pytest.mark.parametrize(
+    ("heard", "written"),
+    [
+        ("we are in be flat major", "we are in  B flat major"),
+        ("then a see sharp and an ay", "then a   C sharp and an ay"),
+        ("play d and a then g", "play D and A then G"),
+        ("a d minor chord and a minor one", "a D minor chord and a minor one"),
+        ("a minor is a, c and e", "A minor is A, C and E"),
+        ("it's an e and then a g", "it's an E and then a G"),
+        ("i'd say it's a long a", "i'd say it's a long A"),
+        ("Then A minor. the c is next", "Then A minor. the c is next"),
+        ("a4 and c5", "A4 and C5"),
+    ],
+)
+def test_names_get_their_capitals_where_they_stood(heard: str, written: str) -> None:
+    assert as_written(heard) == written
+    assert len(written) == len(heard)
+
+
+def test_breaks_stand_where_a_new_thing_begins_and_move_nothing() -> None:
+    talk = (
+        "so we're in g major the left hand plays g and d and then the right hand has b d g on the c you play e in bar two we have a minor and the tune starts on e "
+        * 2
+    )
+    text = as_written(talk)
+    assert len(text) == len(talk)
+    assert text.lower().replace(";", " ") == talk
+    assert [s.strip() for s in text.split(";")][:4] == [
+        "so we're in G major",
+        "the left hand plays G and D",
+        "and then the right hand has B D G",
+        "on the C you play E",
+    ]
 
 
 def test_right_sentences_stay_right_when_they_are_told_in_a_row() -> None:

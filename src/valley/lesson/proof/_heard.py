@@ -17,7 +17,8 @@ _LETTER = re.compile(r"(?<![\w'’])[b-g](?=\d?(?![\w'’]))")
 _A = re.compile(r"(?<![\w'’])a(?![\w'’])")
 _A_NUMBERED = re.compile(r"(?<![\w'’])a(?=\d(?!\w))")
 _LISTED = re.compile(
-    r"(?:(?<![\w'’])[A-G](?: flat| sharp| natural)?,?(?: and| then)?|\b(?:plays?|holds?|is|are|has|have|with|goes|to|up to|it's|it’s|that's|that’s|by half steps:?|notes:?)) $"
+    r"(?:(?<![\w'’])[A-G](?: flat| sharp| natural)?,?(?: and| then)?"
+    r"|\b(?:plays?|holds?|is|are|has|have|with|goes|to|up to|it's|it’s|that's|that’s|by half steps:?|notes:?)) $"
 )
 # What stands behind a name but not behind the article, and another name, before which it may be either.
 _NO_NOUN = re.compile(
@@ -44,7 +45,8 @@ _GOES_ON = re.compile(
     rf"|bars? {_BARS} (?:is|has|goes|runs|and|to)|the {_NTH} (?:bar|chord|line|note|part|two bars|bars)"
     rf"|the (?:melody|tune|bass|chords|song|key|tempo|verse|chorus|refrain|bridge|intro|theme|scale|highest|lowest)\b"
     rf"|{_NAME} is\b|after that|finally|lastly|next\b|each of|each chord|it (?:starts|ends|goes|stays|begins|stay)|you (?:play|hold|have|keep|only|just|finish)"
-    rf"|we (?:have|end|start|play)|let's|that's|first chord)|(?:and )?then (?:{_NAME}\b(?! and)|only|it's|it|we|you|the|comes|there)|okay|alright|all right|now\b)"
+    rf"|we (?:have|end|start|play)|let's|that's|first chord)"
+    rf"|(?:and )?then (?:{_NAME}\b(?! and)|only|it's|it|we|you|the|comes|there)|okay|alright|all right|now\b)"
 )
 _WORDS_A_SENTENCE = 40
 
@@ -53,7 +55,7 @@ def as_written(text: str) -> str:
     """The text with the capitals and breaks that it lacks, as long as it was; a text that has them is left alone.
 
     >>> as_written("so we start on be flat and the right hand plays d f a f")
-    'so we start on  B flat;and the right hand plays D F A F'
+    'so we start on  B flat and the right hand plays D F A F'
     >>> as_written("So we start on B flat. The right hand plays D, F, A, F.")
     'So we start on B flat. The right hand plays D, F, A, F.'
     """
@@ -66,7 +68,9 @@ def as_written(text: str) -> str:
 
 
 def _lacks_capitals(text: str) -> bool:
-    return not re.search(r"(?<![\w'’])[A-G](?![a-z'’])", text) and bool(_LETTER.search(text) or _NAMED.search(text) or _HALF.search(text))
+    return not re.search(r"(?<![\w'’])[A-G](?![a-z'’])", text) and bool(
+        _LETTER.search(text) or _NAMED.search(text) or _HALF.search(text) or any(_NO_NOUN.match(text, m.end()) for m in _A.finditer(text))
+    )
 
 
 def _lacks_stops(text: str) -> bool:
