@@ -65,6 +65,7 @@ SETS = (
     "talk/cairn.open.txt",
     "talk/fen.flow.txt",
     "talk/gorse.flow.txt",
+    "talk/loch.flow.txt",
 )
 
 

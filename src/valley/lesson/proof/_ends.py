@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Sequence
 
 from valley.lesson.proof._desk import Desk
@@ -30,6 +31,9 @@ def judge_end_note(desk: Desk, row: Found, line: str, end: str) -> None:
     if line == "tune" and not BARS.search(desk.sentence) and desk.context.bars and end in ("first", "last"):
         desk.context.bars = ()  # "and the last note is B": of the tune that is told, not of the bar that was named last
         bars = set(bars_here(desk))
+    if end in ("highest", "lowest") and line == "" and re.search(r"\bof (?:the|this) song\b", desk.sentence, re.IGNORECASE):
+        desk.context.bars, desk.context.part = (), None
+        bars, line = set(bars_here(desk)), "right" if end == "highest" else ""
     if _WHOLE.search(desk.sentence):  # "the highest note of the whole song is the F in bar 17": the bar says where, not of what
         bars = set(range(desk.scope.chart.grid.place(desk.scope.grips[0][1].start)[0] if desk.scope.grips else 1, desk.scope.chart.grid.bars + 1))
     place = desk.scope.chart.grid.place
@@ -67,6 +71,8 @@ END_NOTE = (
     fact(r"\b(?:you|we|it)\s+(?P<end>finish|end|start|begin)(?:es|s)? the (?P<line>\w+) (?:with|on) (?:an? |the )?(?:long |high |low |quick |last )*$"),
     fact(r"\bthe (?P<end>first|last|highest|lowest) note (?:of all |here )?is (?:an?\s+|the\s+)*(?P<line>)$"),
 )
+# "Up to a D, that's the highest note of the song".
+_IS_END = fact(rf",?\s*(?:and )?(?:that's|that’s|which is) (?:also )?the (?P<end>first|last|highest|lowest) note (?:of|in) (?:the )?(?:whole )?{_LINE}\b")
 _ENDS = {"starts": "first", "begins": "first", "start": "first", "begin": "first"} | dict.fromkeys(("ends", "finishes", "end", "finish"), "last")
 
 
@@ -76,6 +82,11 @@ def find_end_notes(desk: Desk, found: Sequence[Found]) -> list[tuple[Found, str,
     for i, row in enumerate(found):
         if row.is_chord or any(other is not row and other.start == row.start for other in found):
             continue  # "starts with two As": the beginning of a list
+        if m := _IS_END.match(desk.sentence, row.end):
+            word = m["line"].lower()
+            line = "tune" if word in ("tune", "melody") else word.split()[0] if word.startswith(("left", "right")) else ""
+            rows.append((row, line, m["end"].lower()))
+            continue
         onward = _GOES_ON.match(desk.sentence[row.end : found[i + 1].start]) if i + 1 < len(found) else None
         listed = i + 1 < len(found) and found[i + 1].name != row.name and goes_on(desk.sentence[row.end : found[i + 1].start])
         for pattern in END_NOTE:

@@ -7,6 +7,7 @@ itself; what fits best is what it meant. One bare note is too little to tell tha
 
 from __future__ import annotations
 
+import re
 from collections.abc import Iterator
 from copy import copy
 from dataclasses import dataclass
@@ -38,9 +39,10 @@ class Reading:
     def agreeing(self) -> int:
         return sum(c.verdict == AGREES for c in self.claims)
 
-    def is_where(self, first: Reading) -> bool:
-        """Whether enough agrees here to say that this is the place: what was against it elsewhere is right here, and more than a bare note is."""
-        sure = self.agreeing >= _ENOUGH or any(c.kind == "chord" and c.verdict == AGREES for c in self.claims)
+    def is_where(self, first: Reading, *, outside: bool) -> bool:
+        """Whether enough agrees here to say that this is the place: what was against it elsewhere is right here, and more than a bare note is; outside
+        the part that the talk was in, a chord, where a hand is told."""
+        sure = any(c.kind == "chord" and c.verdict == AGREES for c in self.claims) or (self.agreeing >= _ENOUGH and not outside)
         return sure and self.agreeing - first.agreeing >= first.against - self.against
 
 
@@ -63,13 +65,14 @@ def read_on(desk: Desk, names: NameFinder, age: int) -> int:
     if first.against:
         bare = all(c.kind in ("note", "octave", "hand") for c in first.claims)
         left = bare and age >= _A_WHILE and bool(before.bars or before.grips)
+        of_hand = re.search(r"\b(?:left|right)(?: hand)?\b", desk.sentence, re.IGNORECASE) is not None
         roams = ROAMS.search(desk.sentence) is not None
         for place, moved in _places(desk, before):
             if moved and placed:
                 continue
             other = _read(desk, names, place)
             free = not moved or roams or (left and place.part == before.part)
-            if other.against < best.against and (free or other.is_where(first)):
+            if other.against < best.against and (free or other.is_where(first, outside=place.part != before.part and of_hand)):
                 best = other
     desk.context = best.after
     if desk.context.part is None and not desk.context.bars:

@@ -9,9 +9,10 @@ from __future__ import annotations
 import re
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
+from itertools import pairwise
 
 from valley.lesson.proof import _lines
-from valley.lesson.proof._desk import UNKNOWN, Desk
+from valley.lesson.proof._desk import UNKNOWN, Desk, hand_notes
 from valley.lesson.proof._lines import Item, Line, lines_here, lines_of
 from valley.lesson.proof._scope import Found
 from valley.lesson.proof._words import GOING, HAND_AFTER, goes_on, quality_named
@@ -152,8 +153,13 @@ def _own_line(desk: Desk, rows: Sequence[Found]) -> Reading | None:
     return min(readings, key=lambda r: (len(r.wrong), r.at > 0, r.line.kind != _lines.STROKES, r.at), default=None)
 
 
+def _held(desk: Desk, row: Found) -> bool:
+    return any(n.midi % 12 == row.name.pitch_class for g in desk.context.grips for n in hand_notes(g, desk.context.hand))
+
+
 _TIED = re.compile(
-    r"^[\s,:]*$|(?:\bthat's|\bthat’s|\bit's|\bit’s|\bthat is|\bwhich is|\bis|\bare|\bplays?|\bha(?:ve|s)|\bdo|\bholds?|:)\s*(?:the notes |an? |the |low )*$",
+    r"^[\s,:]*$"
+    r"|(?:\bthat's|\bthat’s|\bit's|\bit’s|\bthat is|\bwould be|\bwhich is|\bis|\bare|\bplays?|\bha(?:ve|s)|\bdo|\bholds?|:)\s*(?:the notes |an? |the |low )*$",
     re.IGNORECASE,
 )
 
@@ -173,10 +179,19 @@ def _judge_way(desk: Desk, rows: list[Found], otherwise: Callable[[], None]) -> 
     bars = desk.context.bars
     if bars:
         desk.context.bars = (max(1, bars[0] - 1), *bars)
-    readings = [r for line in lines_here(desk) if line.kind not in (_lines.SCALE, _lines.SIGNATURE) for r in _read(line, rows) if not r.wrong]
+    lines = [line for line in lines_here(desk) if line.kind in (_lines.STROKES, _lines.TOP, _lines.BASS, _lines.TUNE)]
+    readings = [r for line in lines for r in _read(line, rows) if not r.wrong]
     desk.context.bars = bars
+    after = {str(b.name): b for line in lines for a, b in pairwise(line.items) if a.fits(rows[0], strict=False) and a.name != b.name}
     if readings:
         _tell(desk, rows, readings[0])
+    elif any(r.is_chord and r.end <= rows[0].start for r in desk.named) and desk.context.grips and not _held(desk, rows[1]):
+        otherwise()  # "to get to D … from C sharp up to E": where it goes to is no key of that chord
+        desk.context.claims[:] = [c for c in desk.context.claims if c.start != desk.offset + rows[0].start]
+    elif len(after) == 1 and rows[1].octave is None and (desk.context.hand or desk.context.bars):  # there is one way on from the first
+        right = desk.say(next(iter(after.values())).name)
+        desk.claim(rows[0].start, rows[0].end, "note", AGREES)
+        desk.claim(rows[1].start, rows[1].end, "note", CONTRADICTS, right, f"it goes on to {right} there")
     else:
         otherwise()
 

@@ -13,6 +13,8 @@ from valley.lesson.proof._words import (
     CHORD_TO_CHORD,
     CHORDS_NEXT,
     END_CHORD,
+    FOR_CHORD,
+    FOR_CHORD_AFTER,
     IN_KEY,
     KEY_BEFORE,
     LENGTH_ON,
@@ -226,8 +228,9 @@ def _plainest(chords: Sequence[Chord]) -> Quality:
 def _announced(sentence: str, found: Sequence[Found]) -> set[int]:
     """Which bare letters stand where only a chord can: before "that's" and its notes, or in a list that "two chords" announces."""
     places = {i for i, row in enumerate(found) if THATS.match(sentence, row.end)}
+    places |= {i for i, row in enumerate(found) if FOR_CHORD.search(sentence[: row.start]) and FOR_CHORD_AFTER.match(sentence, row.end)}
     between = [sentence[a.end : b.start] for a, b in zip(found, found[1:], strict=False)]
-    if len(found) == 3 and found[0].name == found[1].name and between[0] == ", " and between[1].strip() == "and":
+    if len(found) == 3 and found[0].name == found[1].name and between[0] in (", ", " ") and between[1].strip() == "and":
         places.add(0)  # "and then G, G and D": a chord, and what is played of it
     for i, row in enumerate(found):
         if m := CHORDS_NEXT.search(sentence[: row.start]):

@@ -117,6 +117,9 @@ CHORDS_NEXT = re.compile(
     r"(?:it's\s+|there's\s+)?(?:an?\s+|the\s+)?$",
     re.IGNORECASE,
 )
+# "For E it's E, G sharp, B", "to get to D you …": a chord at the beginning of what is told of it.
+FOR_CHORD = re.compile(r"(?:^|[,;])\W*(?:and |then |so |but |now )*(?:for|on|over|to get to) (?:the )?$", re.IGNORECASE)
+FOR_CHORD_AFTER = re.compile(r",? (?:it's|it’s|that's|that’s|that would be|it would be|you|we|i|the (?:left|right)|your)\b", re.IGNORECASE)
 THATS = re.compile(r",?\s+(?:that's|that’s|that is|which is|meaning)\s+(?=[A-G]\b)")
 # What is said of the song or the tune as a whole, or counted from its beginning, though a bar was named before.
 ROAMS = re.compile(
@@ -124,7 +127,7 @@ ROAMS = re.compile(
     rf"|(?:{'|'.join(ORDINALS)}|last) (?:chord|bar|grip)|{LAST_BUT_ONE})\b",
     re.IGNORECASE,
 )
-TUNE = re.compile(r"\b(?:tune|melody)\b", re.IGNORECASE)
+TUNE = re.compile(r"\b(?:tune|melody|singer|vocals?|voice)\b", re.IGNORECASE)
 NOT_TUNE = re.compile(r"\b(?:left hand|bass|chords?|harmony|both hands)\b", re.IGNORECASE)
 LINE_ENDS = re.compile(r"\b(?:song|piece|tune|melody)\b(?: of the \w+)?\s+(?:then |finally )?(?:starts?|begins?|ends?|finish(?:es)?)\b", re.IGNORECASE)
 QUESTION = re.compile(r"\b(?:what|which|why|how|where|who|can you|do you)\b[^?]*\?\s*$", re.IGNORECASE)
@@ -151,7 +154,7 @@ KEY_BEFORE = re.compile(
 IN_KEY = re.compile(r"\bin\s+$", re.IGNORECASE)
 # Notes that are left belong to the grip before.
 LEAVING = re.compile(r"\b(?:let go of|let|release|lift|leave|take away)\s+(?:the\s+)?$", re.IGNORECASE)
-MOVED_FROM = re.compile(r"\b(?:moves?|moving|takes?|slides?|shifts?|chang(?:es?|ing)|lift|turn)\s+(?:the\s+)?$", re.IGNORECASE)
+MOVED_FROM = re.compile(r"\b(?:moves?|moving|takes?|slides?|shifts?|chang(?:es?|ing)|lift|turn),?\s+(?:the\s+|your \w+\s+|from\s+)*$", re.IGNORECASE)
 # "The song ends on", "the second part starts with": what is named next is the last or first chord of it.
 END_CHORD = re.compile(
     r"\b(?:song|piece|we|it|verse|chorus|refrain|bridge|opening|theme|part(?: \w+)?)(?:,? which)?\s+(?:then |all |finally )?(?P<end>starts?"
@@ -214,14 +217,14 @@ def say_whole(number: int) -> str:
 _FILLER = (
     r"and|but|then|next|after that|after|again|back|up|down|to|the|that|with|plus|notes?|in|one|bar|on|above|below|by|an?"
     r"|it goes|goes|comes|climbs|falls|drops|rises"
-    r"|moves|steps"
+    r"|moves|steps|walks|two of them|three of them"
     r"|low|high|lastly|last"
     r"|finally|another|over|also|same|it's|is|by the|followed|your|little|long|short|twice|once more|once|chord|first|another time|later|all|way"
 )
 _FILLER += rf"|for (?:{NUMBER[1:-1]})(?: beats?| counts?)?"
 _BETWEEN = re.compile(rf"[\s,;&–+-]*(?:(?:{_FILLER})\b[\s,;&–+-]*)*", re.IGNORECASE)
 _LINKS = re.compile(r"[,;&–-]|\b(?:and|then|to|next|after|plus|with|again|over|followed)\b", re.IGNORECASE)
-_LONGEST_GAP = 34
+_LONGEST_GAP = 40
 
 
 def goes_on(between: str) -> bool:
