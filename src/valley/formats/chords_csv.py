@@ -6,7 +6,9 @@ import csv
 import io
 
 from valley.errors import FormatError, ValleyError
-from valley.formats.chord_chart import guess_key
+from valley.formats.chord_chart import guess_key, parse_chord_chart
+from valley.formats.chord_tables import read_rows, table_as_bars, table_as_labels
+from valley.formats.labels import parse_lab
 from valley.fraction import Fraction
 from valley.model.chart import Chart, ChartChord, Grid, KeyArea, Part
 from valley.theory.amounts import read_amount
@@ -53,7 +55,7 @@ def parse_chords_csv(text: str, *, title: str = "Untitled", tempo: float = 100.0
     reader = csv.DictReader(io.StringIO(text.lstrip("\ufeff")))
     names = {(n or "").strip().lower(): n for n in reader.fieldnames or ()}
     if "chord" not in names or "beats" not in names:
-        raise FormatError(f"the first line names {', '.join(names) or 'nothing'}; columns chord and beats are needed")
+        return _foreign(text, title)
     chords: list[ChartChord] = []
     keys: list[KeyArea] = []
     parts: list[tuple[str, Fraction]] = []
@@ -98,6 +100,17 @@ def parse_chords_csv(text: str, *, title: str = "Untitled", tempo: float = 100.0
         for n, ((name, bar), end) in enumerate(((h, e) for h, e in zip(heads, edges, strict=True) if e > h[1]), 1)
     )
     return Chart(title, grid, tuple(keys) or (guess_key(chords),), tuple(chords), (), listed, 0.0, round(60 / (grid.beats[1] - grid.beats[0]), 2))
+
+
+def _foreign(text: str, title: str) -> Chart:
+    """A table that others wrote, by what its columns mean."""
+    names, rows = read_rows(text)
+    if "chord" in names and rows and "bar" in names:
+        return parse_chord_chart(table_as_bars(rows, title), title=title)
+    if "chord" in names and rows and "start" in names:
+        return parse_lab(table_as_labels(rows), title=title)
+    wanted = "a column of chords is needed, with the beats of each, or with bars, or with times"
+    raise FormatError(f"the first line names {', '.join(names) or 'nothing'}; {wanted}")
 
 
 def _beat_times(beats: int, times: list[tuple[Fraction, float]], tempo: float) -> tuple[float, ...]:

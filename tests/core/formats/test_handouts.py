@@ -213,7 +213,7 @@ def test_hands_are_split_where_they_lie() -> None:
         ("a.musicxml", b'<!DOCTYPE x [<!ENTITY a "b">]><score-partwise/>', "entities"),
         ("a.mid", b"MThd", "cannot be read"),
         ("a.mid", b"", "cannot be read"),
-        ("a.csv", b"a,b\n1,2\n", "columns chord and beats"),
+        ("a.csv", b"a,b\n1,2\n", "a column of chords is needed"),
         ("a.csv", b"beats,chord\n4,C\nx,G\n", "row 3"),
         ("a.lab", b"0 1 C:maj\n1 x G:maj\n", "line 2"),
         ("a.lab", b"", "no chords"),
