@@ -21,6 +21,7 @@ from valley.theory.naming import name_notes
 from valley.theory.pitch import PitchName, parse_pitch
 
 _GRACE = Fraction(1, 4)  # of a beat: how long a grace is written
+_MAJOR_THIRD, _MINOR_THIRD = 4, -3  # in fifths, as the members of a quality are
 
 
 def chart_score(score: Score) -> Chart:
@@ -116,18 +117,25 @@ def _make_grid(score: Score) -> tuple[Grid, float]:
 
 
 def _keys(score: Score, to_beats: _Beats) -> tuple[KeyArea, ...]:
-    """Signatures with their mode where it is said; else the relative whose tonic ends lowest."""
+    """Signatures with their mode where it is said; else the relative on whose chord it ends or begins, or whose tonic ends lowest."""
     areas: list[KeyArea] = []
     for start, fifths, mode in score.keys:
-        key = Key.of_signature(fifths, mode if mode in MODES else _guess_mode(score.notes, fifths))
+        key = Key.of_signature(fifths, mode if mode in MODES else _guess_mode(score, fifths))
         area = KeyArea(to_beats(start) if areas else Fraction(0), str(key.tonic), key.mode)
         if not areas or (areas[-1].tonic, areas[-1].mode) != (area.tonic, area.mode):
             areas.append(area)
     return tuple(areas) or (_guess_key(score.notes),)
 
 
-def _guess_mode(notes: Sequence[ScoreNote], fifths: int) -> str:
+def _guess_mode(score: Score, fifths: int) -> str:
     major, minor = PitchName(fifths).pitch_class, PitchName(fifths + 3).pitch_class
+    chords = [chord for _, label in sorted(score.harmonies) if (chord := parse_harte(label))]
+    for chord in (chords[-1], chords[0]) if chords else ():
+        if chord.root.pitch_class == major and _MAJOR_THIRD in chord.quality.members:
+            return "major"
+        if chord.root.pitch_class == minor and _MINOR_THIRD in chord.quality.members:
+            return "minor"
+    notes = score.notes
     if not notes:
         return "major"
     last = max(n.start for n in notes)

@@ -15,7 +15,7 @@ from valley.errors import FormatError
 from valley.formats.chord_chart import guess_key
 from valley.fraction import Fraction
 from valley.model.chart import Chart, ChartChord, Grid, Part
-from valley.theory.chord import parse_harte
+from valley.theory.chord import NO_CHORD, parse_harte, parse_symbol
 
 _LONGEST: Final = 7200  # seconds
 
@@ -24,6 +24,16 @@ def dump_lab(chart: Chart) -> str:
     """The chords in seconds of the recording."""
     grid = chart.grid
     return "".join(f"{grid.seconds(c.start):.6f}\t{grid.seconds(c.end):.6f}\t{c.label}\n" for c in chart.chords)
+
+
+def _label(text: str) -> str:
+    """Harte's label of a chord, also where it is written as players write it ("Am")."""
+    try:
+        parse_harte(text)
+    except FormatError:
+        chord = parse_symbol(text)
+        return chord.to_harte() if chord else NO_CHORD
+    return text
 
 
 def parse_lab(text: str, *, title: str = "Untitled", beats_per_minute: float = 0.0) -> Chart:
@@ -43,12 +53,12 @@ def parse_lab(text: str, *, title: str = "Untitled", beats_per_minute: float = 0
             if len(words) < 3:
                 raise FormatError(f"{line.strip()!r} must hold start, end and a chord")
             start, end = float(words[0]), float(words[1])
-            parse_harte(words[2])
+            label = _label(words[2])
         except ValueError as error:
             raise FormatError(f"line {number}: {error}") from error
         if end <= start or (rows and start < rows[-1][1] - 0.05):
             raise FormatError(f"line {number}: {start} to {end} does not follow what is before it")
-        rows.append((start, end, words[2]))
+        rows.append((start, end, label))
     if not rows:
         raise FormatError("the .lab file holds no chords; each line is start, end and a label such as F:maj/3")
     if not all(math.isfinite(t) and 0 <= t <= _LONGEST for row in rows for t in row[:2]):

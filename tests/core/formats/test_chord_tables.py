@@ -61,3 +61,10 @@ def test_what_cannot_be_is_told_with_its_row(text: str, said: str) -> None:
     with pytest.raises(FormatError) as error:
         read(text)
     assert said in str(error.value)
+
+
+def test_labels_may_be_symbols() -> None:
+    chart = read_any_song(b"0.0 2.0 C\n2.0 4.0 Am\n4.0 6.0 F:maj7\n6.0 8.0 N\n", "song.lab").chart
+    assert [c.chord.to_symbol() if c.chord else "N" for c in chart.chords] == ["C", "Am", "Fmaj7", "N"]
+    with pytest.raises(FormatError, match="line 1"):
+        read_any_song(b"0.0 2.0 Hello\n", "song.lab")
