@@ -83,7 +83,7 @@ export function ShelfView() {
         </Button>
         <p>
           Drop a recording here (mp3, m4a, ogg, opus, flac, wav, a video) and Valley listens to it; or notes and chords
-          (MusicXML, MIDI, a chord chart, CSV, .lab, Valley’s own files). A chord chart as text can simply be pasted.
+          (MusicXML, MIDI, a chord chart, CSV, .lab, Valley’s own files). A chart can be pasted.
         </p>
       </Drop>
       {asking && (
