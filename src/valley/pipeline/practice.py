@@ -25,7 +25,8 @@ MIXES: Final = {
     "ears": "left hand in the left ear, right hand in the right",
     "along": "the tune softer, to play along",
 }
-_QUICKLY: Final = {"compression_level": "7"}  # of MP3: 40 % less time than its usual search for the best packing, nothing to be heard at this rate
+# Less time than the usual search for the best packing, and nothing to be heard at these rates.
+_QUICKLY: Final = {"mp3": {"compression_level": "7"}, "opus": {"compression_level": "5"}}
 KINDS: Final = {"mp3": ("libmp3lame", "mp3", "audio/mpeg"), "flac": ("flac", "flac", "audio/flac"), "opus": ("libopus", "ogg", "audio/ogg")}
 _LONGEST: Final = 600  # seconds
 _RING = 2.5  # seconds after the last note
@@ -134,7 +135,7 @@ def dump_track(chart: Chart, arrangement: Arrangement, track: Track, *, bit_rate
     with av.open(buffer, "w", format=container) as out:
         out.metadata.update({"title": f"{chart.title} – {track.title}", "album": chart.title, "genre": "practice track", "comment": "made with Valley"})
         rate = 48_000 if track.kind == "opus" else RATE
-        stream = out.add_stream(codec, rate=rate, options=_QUICKLY if track.kind == "mp3" else None)
+        stream = out.add_stream(codec, rate=rate, options=_QUICKLY.get(track.kind))
         stream.layout = "stereo"
         if track.kind == "mp3":
             stream.bit_rate = bit_rate

@@ -5,7 +5,7 @@ import { secondsAt } from "../../player";
 const SOUND = {
   mp3: { kilobytes: 22, quick: 20 },
   flac: { kilobytes: 41, quick: 40 },
-  opus: { kilobytes: 14, quick: 25 },
+  opus: { kilobytes: 11, quick: 35 },
 };
 
 interface Wish {

@@ -10,7 +10,7 @@ from valley.arranging.patterns import count_form
 from valley.arranging.reach import hand_named
 from valley.arranging.styles import LEVELS, STYLES
 from valley.pipeline.commands._common import add_json, put_json, say
-from valley.pipeline.commands.theory import read_notes
+from valley.pipeline.commands.theory import read_notes, split_notes
 from valley.theory.key import Key
 
 
@@ -61,7 +61,7 @@ def run_finger(args: argparse.Namespace) -> None:
     hand = hand_named(args.size)
     fingers = finger_grip(notes, args.hand, hand) if args.together else finger_line(notes, args.hand, hand)
     names = [Key.of("C", "major").spell(m % 12).at(m) for m in notes]
-    written = " ".join(args.notes).replace(",", " ").split()
+    written = split_notes(args.notes)
     names = written if len(written) == len(names) else names
     if args.json:
         rows = [{"pitch": n, "midi": m, "finger": f} for n, m, f in zip(names, notes, fingers, strict=True)]

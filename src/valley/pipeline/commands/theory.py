@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import argparse
+import re
 from collections.abc import Sequence
 from typing import Any
 
@@ -43,6 +44,15 @@ def read_key(text: str) -> Key:
     return Key.of(tonic, rest[0] if rest else "major")
 
 
+def split_notes(words: Sequence[str]) -> list[str]:
+    """Names of notes, whatever stands between them.
+
+    >>> split_notes(["C-E-G, Bb", "A-1"])
+    ['C', 'E', 'G', 'Bb', 'A-1']
+    """
+    return [word for word in re.split(r"[\s,;+]+|[-–](?=[A-Ga-g])", " ".join(words)) if word]
+
+
 def read_notes(words: list[str]) -> tuple[list[int], list[int]]:
     """MIDI numbers of notes from the bottom up, and those among them that stand in brackets; one without an octave lies just above the note before it.
 
@@ -51,7 +61,7 @@ def read_notes(words: list[str]) -> tuple[list[int], list[int]]:
     """
     keys: list[int] = []
     optional: list[int] = []
-    for text in " ".join(words).replace(",", " ").split():
+    for text in split_notes(words):
         word = text.removeprefix("(").removesuffix(")")
         if not word:
             raise FormatError(f"{text!r} names no note; write one such as (A3)")
