@@ -115,17 +115,9 @@ def _syllable(text: str) -> str:
 def is_chord_line(line: str, tongue: Tongue) -> bool:
     """Whether a line holds chords and what stands between them, and nothing else."""
     body, _ = read_times(line)
-    tokens = [t for t in re.split(r"\s+|(\|+)", body) if t]
-    tokens = [t for t in (t.strip(":|").strip() if "|" in t or ":" in t else t for t in tokens) if t]
-    chords = 0
-    for token in tokens:
-        if token in _MARKS | _SAME | _SLOTS | {HELD} or _ENDING.fullmatch(f"{token} ") or re.fullmatch(r"[12][.)]", token):
-            continue
-        pieces = [p for p in re.split(r"(?<=[\w#♯♭)])[-–—,]+(?=[A-Ziv])", token) if p]
-        if not all(symbol_of(p, tongue) for p in pieces):
-            return False
-        chords += len(pieces)
-    return chords > 0 or ("|" in line and any(t in _SAME for t in tokens))
+    tokens = [t for t in _tokens(re.sub(r"[|:]+", " ", body)) if t not in _SLOTS | {HELD} and not re.fullmatch(r"[\[(]?[12][.)\]]", t)]
+    chords = [t for t in tokens if t not in _SAME]
+    return all(symbol_of(t, tongue) for t in chords) and (bool(chords) or ("|" in line and bool(tokens)))
 
 
 def find_stranger(line: str, tongue: Tongue) -> str | None:
@@ -140,8 +132,19 @@ def find_stranger(line: str, tongue: Tongue) -> str | None:
     return strangers[0] if strangers and (len(chords) >= 3 and len(chords) > 2 * len(strangers)) else None
 
 
-def read_bars(line: str, tongue: Tongue, beats: int) -> list[str]:
-    """The bars of a line in our notation, as often as they are played.
+@dataclass(frozen=True)
+class Sign:
+    """A sign among bars: a repeat begins or ends (played so often), a first or second ending begins."""
+
+    kind: str
+    times: int = 2
+
+
+Item = str | Sign
+
+
+def read_bars(line: str, tongue: Tongue, beats: int) -> list[Item]:
+    """The bars of a line in our notation, with the signs between them; a line that is played twice without signs stands twice.
 
     Parameters
     ----------
@@ -149,51 +152,48 @@ def read_bars(line: str, tongue: Tongue, beats: int) -> list[str]:
     tongue : how its chords are named
     beats : of a bar
 
-    >>> read_bars("|: C | Am F :|", Tongue(), 4)
-    ['C', 'Am F', 'C', 'Am F']
     >>> read_bars("Bb . . . | % | Eb . F .", Tongue(), 4)
     ['Bb', '%', 'Eb F']
     >>> read_bars("Am - F - C - G", Tongue(), 4)
     ['Am', 'F', 'C', 'G']
+    >>> [bar for _, bar in unfold(read_bars("|: C | Am F :|", Tongue(), 4))]
+    ['C', 'Am F', 'C', 'Am F']
     """
     body, times = read_times(line)
-    repeats = ":|" in body and "|:" not in body.split(":|")[-1]
-    bars: list[str] = []
     if "|" not in body:
-        return _in_a_row(body, tongue, beats) * times
-    once = _unfold(body, tongue, beats, times if repeats else 1)
-    for _ in range(1 if repeats else times):
-        bars += once
-    return bars
+        return [*_in_a_row(body, tongue, beats)] * times
+    items: list[Item] = []
+    for cell in re.split(r"(\|+:|:\|+:?|\|+\]?)", body):
+        text = cell.strip()
+        if re.fullmatch(r"\|+:", text):
+            items.append(Sign("begin"))
+        elif re.fullmatch(r":\|+:?", text):
+            items += [Sign("end", max(2, times)), *([Sign("begin")] if text.endswith(":") else [])]
+        elif text and not re.fullmatch(r"\|+\]?", text):
+            if ending := _ENDING.match(text):
+                items.append(Sign("first" if ending[1] == "1" else "second"))
+                text = text[ending.end() :]
+            items.append(_bar(text, tongue, beats))
+    signed = any(isinstance(item, Sign) and item.kind == "end" for item in items)
+    return items if signed else items * times
 
 
-def _unfold(body: str, tongue: Tongue, beats: int, times: int) -> list[str]:
-    """A line with bar lines, what stands in repeat signs played out; ``times`` as its end says, two where it says nothing."""
-    out: list[str] = []
-    cells = re.split(r"(\|+:|:\|+:?|\|+\]?)", body)
-    section: list[str] = []
-    first: list[str] | None = None  # the first ending, once it has begun
-    second = False
-    for cell in cells:
-        mark = cell.strip()
-        if re.fullmatch(r"\|+:", mark):
-            out += section
-            section, first, second = [], None, False
-        elif re.fullmatch(r":\|+:?", mark):
-            if first is not None:
-                out += [*section, *first, *section]
-                first, section, second = None, [], True
-            else:
-                out += section * max(2, times)
-                section = []
-        elif not re.fullmatch(r"\|+\]?", mark) and mark:
-            if ending := _ENDING.match(mark):
-                mark = mark[ending.end() :]
-                if ending[1] == "1":
-                    first = []
-            bar = _bar(mark, tongue, beats)
-            (first if first is not None else section).append(bar)
-    return [*out, *section, *(first or [])] if not second else [*out, *section]
+def unfold(items: Sequence[Item]) -> list[tuple[int, str]]:
+    """The bars as they are played, each with its place among the items; repeats may begin and end in other lines."""
+    out: list[tuple[int, str]] = []
+    section: list[tuple[int, str]] = []
+    first: list[tuple[int, str]] | None = None  # the first ending, once it has begun
+    for place, item in enumerate(items):
+        if isinstance(item, str):
+            (section if first is None else first).append((place, item))
+        elif item.kind == "begin":
+            out, section, first = [*out, *section, *(first or [])], [], None
+        elif item.kind == "first":
+            first = []
+        elif item.kind == "end":
+            out += section * item.times if first is None else [*section, *first, *section]
+            section, first = [], None
+    return [*out, *section, *(first or [])]
 
 
 def _in_a_row(body: str, tongue: Tongue, beats: int) -> list[str]:
@@ -231,13 +231,15 @@ def _bar(cell: str, tongue: Tongue, beats: int) -> str:
 
 def _with_slots(tokens: Sequence[str], tongue: Tongue, beats: int) -> str:
     """Chords with as many beats as dots or strokes stand behind them."""
-    lengths: list[list[object]] = []
+    names: list[str] = []
+    lengths: list[int] = []
     for token in tokens:
-        if token in _SLOTS | _SAME and lengths:
-            lengths[-1][1] = int(str(lengths[-1][1])) + 1
+        if token in _SLOTS | _SAME and names:
+            lengths[-1] += 1
         else:
-            lengths.append([HELD if token in _SLOTS else symbol_of(token, tongue) or token, 1])
+            names.append(HELD if token in _SLOTS else symbol_of(token, tongue) or token)
+            lengths.append(1)
     unit = Fraction(beats, len(tokens))
-    if len({n for _, n in lengths}) == 1:
-        return " ".join(str(name) for name, _ in lengths)
-    return " ".join(f"{name}:{unit * int(str(n))}" for name, n in lengths)
+    if len(set(lengths)) == 1:
+        return " ".join(names)
+    return " ".join(f"{name}:{unit * length}" for name, length in zip(names, lengths, strict=True))

@@ -9,10 +9,11 @@ from __future__ import annotations
 
 import re
 from dataclasses import dataclass, field
+from itertools import pairwise
 
 from valley.errors import FormatError
 from valley.formats.chart_lines import is_line
-from valley.formats.loose_bars import Tongue, find_stranger, is_chord_line, read_bars, read_times, symbol_of
+from valley.formats.loose_bars import Item, Tongue, find_stranger, is_chord_line, read_bars, read_times, symbol_of, unfold
 from valley.theory.key import Key
 from valley.theory.meter import Meter
 
@@ -56,26 +57,26 @@ class _Part:
     """A part with its bars and, where it stood over words, a cue for some of them."""
 
     name: str
-    bars: list[str] = field(default_factory=list)
-    cues: dict[int, str] = field(default_factory=dict)
+    items: list[Item] = field(default_factory=list)
+    cues: dict[int, str] = field(default_factory=dict)  # by the place of their bar among the items
     times: int = 1
     lines: list[tuple[int, str]] = field(default_factory=list)  # lines of hands, tune or cues, with the number of bars before them
 
     def write(self) -> list[str]:
+        """The part in our notation, its repeats played out; a cue, and what is played under a row, the first time."""
+        bars = unfold(self.items) * self.times
+        played = [place for place, _ in bars]
+        cues = {played.index(place): word for place, word in self.cues.items() if place in played}
+        under = [(next((i + 1 for i, place in enumerate(played) if place == n - 1), 0), line) for n, line in self.lines]
         out = [f"[{self.name}]"] if self.name else []
-        if self.times > 1:
-            self.bars, self.times = self.bars * self.times, 1
-        out += [line for n, line in self.lines if not n]
-        edges = sorted({0, len(self.bars), *(n for n, _ in self.lines), *(self._row_of(n) for n, _ in self.lines)} | set(range(0, len(self.bars), _IN_A_ROW)))
-        for a, b in zip(edges, edges[1:], strict=False):
-            out.append(f"| {' | '.join(self.bars[a:b])} |")
-            if any(i in self.cues for i in range(a, b)):
-                out.append("W: " + " | ".join(f'1 "{self.cues[i]}"' if i in self.cues else "" for i in range(a, b)))
-            out += [line for n, line in self.lines if n == b]
+        out += [line for n, line in under if not n]
+        edges = sorted({0, len(bars), *range(0, len(bars), _IN_A_ROW), *(n for n, _ in under), *(max(0, n - _IN_A_ROW) for n, _ in under)})
+        for a, b in pairwise(edges):
+            out.append(f"| {' | '.join(bar for _, bar in bars[a:b])} |")
+            if any(a <= i < b for i in cues):
+                out.append("W: " + " | ".join(f'1 "{cues[i]}"' if i in cues else "" for i in range(a, b)))
+            out += [line for n, line in under if n == b]
         return out
-
-    def _row_of(self, bars: int) -> int:
-        return max(0, bars - _IN_A_ROW)
 
 
 @dataclass
@@ -125,7 +126,7 @@ def tidy_chart(text: str) -> tuple[str, int]:
         except FormatError as error:
             raise FormatError(f"line {number}: {error}") from error
     parts = _ordered(page)
-    if not any(p.bars for p in parts):
+    if not any(p.items for p in parts):
         raise FormatError("no line holds chords; write them in a row, such as | F | C/E | Dm | Bb |")
     head = [f"title: {page.title}" if page.title else "", f"key: {page.key}" if page.key else "", f"meter: {page.meter}", page.tempo and f"tempo: {page.tempo}"]
     return "\n".join([*(h for h in head if h), *(line for p in parts for line in ("", *p.write()))]) + "\n", page.capo
@@ -199,13 +200,13 @@ def _read_line(page: _Page, line: str, tongue: Tongue, over: tuple[str, int] | N
     """Take a line in; gives the line of chords that the next line may be the words of."""
     text = line.strip()
     if is_line(text):
-        page.part.lines.append((len(page.part.bars), text))
+        page.part.lines.append((len(page.part.items), text))
         return None
     if form := _FORM.match(text):
         page.form = [w for w in re.split(r"[\s,–>-]+", form[1]) if w]
         return None
     if again := _known(page, text) or ((m := _AGAIN.match(text)) and _known(page, m["name"])):
-        page.parts.append(_Part(again.name, list(again.bars), dict(again.cues)))
+        page.parts.append(_Part(again.name, list(again.items), dict(again.cues)))
         return None
     found = _part_of(line)
     if found:
@@ -216,8 +217,8 @@ def _read_line(page: _Page, line: str, tongue: Tongue, over: tuple[str, int] | N
         if body != line:
             _read_header(page, text)
             page.title = ""
-        first = len(page.part.bars)
-        page.part.bars += read_bars(body, tongue, Meter(page.meter).beats)
+        first = len(page.part.items)
+        page.part.items += read_bars(body, tongue, Meter(page.meter).beats)
         return line, first
     if stranger := find_stranger(body, tongue):
         raise FormatError(f"{stranger!r} is no chord that Valley can read; try a form such as Cm7, F#m7b5/C or Bbadd2")
@@ -233,9 +234,9 @@ def _open_part(page: _Page, name: str, rest: str, tongue: Tongue) -> None:
     if not body.strip():
         page.part.times = times
     elif again := (m := _AGAIN.match(body)) and _known(page, m["name"]):
-        page.part.bars = list(again.bars)
+        page.part.items = list(again.items)
     elif is_chord_line(rest, tongue):
-        page.part.bars += read_bars(rest, tongue, Meter(page.meter).beats)
+        page.part.items += read_bars(rest, tongue, Meter(page.meter).beats)
     elif stranger := find_stranger(rest, tongue):
         raise FormatError(f"{stranger!r} is no chord that Valley can read; try a form such as Cm7, F#m7b5/C or Bbadd2")
 
@@ -243,7 +244,7 @@ def _open_part(page: _Page, name: str, rest: str, tongue: Tongue) -> None:
 def _known(page: _Page, name: str) -> _Part | None:
     """A part that was written before, by its name."""
     wanted = name.strip(" :.()[]").lower()
-    return next((p for p in reversed(page.parts) if p.bars and p.name.lower() == wanted), None)
+    return next((p for p in reversed(page.parts) if p.items and p.name.lower() == wanted), None)
 
 
 def _is_title(body: str) -> bool:
@@ -264,7 +265,7 @@ def _read_header(page: _Page, text: str) -> bool:
     if key and not page.parts:
         page.key, taken = str(_key(key)), True
     elif key and _SAYS_KEY.match(text):
-        page.part.lines.append((len(page.part.bars), f"key: {_key(key)}"))
+        page.part.lines.append((len(page.part.items), f"key: {_key(key)}"))
         return True
     if title := _HEADER.match(text):
         page.title = title[1].strip()
@@ -287,7 +288,7 @@ def _take_cues(part: _Part, over: tuple[str, int], line: str, tongue: Tongue) ->
     for i, column in enumerate(starts):
         end = starts[i + 1] if i + 1 < len(starts) else 10**6
         word = next((w for w in words if w.end() > column and w.start() < end), None)
-        if word and first + i < len(part.bars):
+        if word and first + i < len(part.items):
             part.cues[first + i] = word[0].replace('"', "")
 
 
@@ -296,16 +297,16 @@ def _ordered(page: _Page) -> list[_Part]:
     known: dict[str, _Part] = {}
     parts = []
     for part in page.parts:
-        if not part.bars and part.name in known:
+        if not part.items and part.name in known:
             part = known[part.name]
-        if part.bars:
+        if part.items:
             known.setdefault(part.name, part)
             parts.append(part)
     if not page.form:
         return parts
     played = []
     for word in page.form:
-        name, times = re.fullmatch(r"(.+?)(?:[x×](\d{1,2}))?", word).groups()  # type: ignore[union-attr]
+        name, _, times = re.sub(r"[x×](?=\d{1,2}$)", "\n", word).partition("\n")
         match = [p for p in known.values() if p.name.lower() == name.lower()] or [p for p in known.values() if p.name.lower().startswith(name.lower())]
         if not match:
             raise FormatError(f"the form names {word!r}, but the parts are {', '.join(known)}")
