@@ -134,7 +134,7 @@ def judge_talk(lines: list[Line], path: Path) -> list[Result]:
 def _with_slip(lines: list[Line], index: int, chart: Chart, arrangement: Arrangement) -> list[Result]:
     right = [line for line in lines if not line.wrong]
     place = sum(not line.wrong for line in lines[:index]) - 1
-    return _read_whole([*right[:place], lines[index], *right[place + 1 :]], [lines[index]], chart, arrangement)
+    return _read_whole([*right[:place], lines[index]], [lines[index]], chart, arrangement)  # what is said later changes nothing
 
 
 def _read_whole(told: list[Line], wanted: list[Line], chart: Chart, arrangement: Arrangement) -> list[Result]:

@@ -94,6 +94,7 @@ def _with_octave(fifths: int, midi: int) -> str:
     return f"{name}{name.octave_of(midi)}"
 
 
+@lru_cache(maxsize=1 << 10)
 def parse_name(text: str) -> PitchName:
     """Read a pitch class such as ``Bb``, ``F#`` or ``C♭``.
 
@@ -110,6 +111,7 @@ def parse_name(text: str) -> PitchName:
     return PitchName(_LETTERS.index(match[1].upper()) - 1 + 7 * _ALTER[match[2]])
 
 
+@lru_cache(maxsize=1 << 10)
 def parse_pitch(text: str) -> tuple[PitchName, int]:
     """Read a pitch with octave; gives its name and MIDI number (C4 = 60).
 

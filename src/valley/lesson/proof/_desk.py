@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
+from collections.abc import Hashable
 from dataclasses import dataclass, field
+from typing import Any
 
 from valley.lesson.proof._scope import Claim, Context, Found, Scope
 from valley.model.arrangement import LEFT, RIGHT, Grip, HandNote
@@ -30,6 +32,7 @@ class Desk:
     told: set[int] = field(default_factory=set)
     listed: set[int] = field(default_factory=set)
     pinned: bool = False
+    lines: dict[Hashable, tuple[Any, ...]] = field(default_factory=dict)  # those that were made of a stretch
 
     def claim(self, start: int, end: int, kind: str, verdict: str, expected: str = "", message: str = "") -> None:
         """Judge what stands between two letters of the sentence."""

@@ -62,13 +62,21 @@ def lines_here(desk: Desk) -> Iterator[Line]:
     elif grips := desk.grips_here():
         bars, grid = desk.context.bars, desk.scope.chart.grid
         start = grid.bar_start(bars[0] if bars[0] > 1 else 0) if bars else grips[0].start
-        yield from _lines_between(desk, grips, start, grid.bar_start(bars[-1] + 1) if bars else grips[-1].end)
+        yield from _kept(desk, grips, start, grid.bar_start(bars[-1] + 1) if bars else grips[-1].end)
 
 
 def lines_of(desk: Desk, grips: Sequence[Grip]) -> Iterator[Line]:
     """Every line of each of these chords by itself."""
     for grip in grips:
-        yield from _lines_between(desk, [grip], grip.start, grip.end)
+        yield from _kept(desk, [grip], grip.start, grip.end)
+
+
+def _kept(desk: Desk, grips: Sequence[Grip], start: Fraction, end: Fraction) -> tuple[Line, ...]:
+    """The lines of a stretch and hand, made once for a text: a sentence is read in several places, and the next asks for them again."""
+    key = (start, end, desk.context.hand, grips[0].start, len(grips))
+    if key not in desk.lines:
+        desk.lines[key] = tuple(_lines_between(desk, grips, start, end))
+    return desk.lines[key]
 
 
 def _lines_between(desk: Desk, grips: Sequence[Grip], start: Fraction, end: Fraction) -> Iterator[Line]:
