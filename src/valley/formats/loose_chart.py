@@ -209,7 +209,7 @@ def _read_line(page: _Page, line: str, tongue: Tongue, over: tuple[str, int] | N
         page.parts.append(_Part(again.name, list(again.items), dict(again.cues)))
         return None
     found = _part_of(line)
-    if found:
+    if found and (_PART.match(text) or _LETTER.match(text) or _heads(*found, tongue)):
         _open_part(page, *found, tongue)
         return None
     body = _KEY.sub("", line) if is_chord_line(_KEY.sub("", line), tongue) else line
@@ -225,6 +225,13 @@ def _read_line(page: _Page, line: str, tongue: Tongue, over: tuple[str, int] | N
     if not _read_header(page, text) and over:
         _take_cues(page.part, over, line, tongue)
     return None
+
+
+def _heads(name: str, rest: str, tongue: Tongue) -> bool:
+    """Whether a label that is no usual name of a part is one: chords, "x2" or "same as" follow it, or nothing and it is short; "He said: come" is not."""
+    if not rest:
+        return re.fullmatch(r"\w[\w/-]{0,9}(?: \d{1,2})?", name) is not None
+    return is_chord_line(rest, tongue) or read_times(rest)[0] == "" or _AGAIN.match(rest) is not None or find_stranger(rest, tongue) is not None
 
 
 def _open_part(page: _Page, name: str, rest: str, tongue: Tongue) -> None:

@@ -59,6 +59,7 @@ def told(song: SongState) -> str:
         ("Tonalité : Sol majeur\nCouplet\nSol Mim Do Ré7", "Couplet: G Em C D7"),
         ("Strophe: Hm G D A\nB7 | Es | H7 | Em", "Strophe: Bm G D A Bb7 Eb B7 Em"),
         ("Chords used: Am, F, C\n\nAm F C Am", "Am F C Am"),
+        ("Verse\nAm  F\nHe said: come with me\nC  G\nand then she said:\n", "Verse: Am F C G"),
     ],
 )
 def test_each_way_of_writing_means_what_its_writer_meant(text: str, wanted: str) -> None:
