@@ -50,6 +50,25 @@ def read_times(text: str) -> tuple[str, int]:
     return stripped, 1
 
 
+def without_remarks(line: str, tongue: Tongue) -> str:
+    """A line without what stands in brackets and is neither a chord nor "x2"; "(4 beats)" behind a chord becomes so many strokes.
+
+    >>> without_remarks("G (hold)  Em7 (2 beats) A7", Tongue())
+    'G   Em7 . A7'
+    """
+    counted = re.sub(r"\(\s*(\d{1,2})\s*beats?\s*\)", lambda m: " ".join("." * (int(m[1]) - 1)), line)
+    return re.sub(r"\(([^()]*)\)", lambda m: m[0] if _is_kept(m[1], tongue) else "", counted)
+
+
+def _is_kept(text: str, tongue: Tongue) -> bool:
+    words = text.split()
+    return (
+        read_times(text)[0] == ""
+        or re.fullmatch(r"[-#b♯♭+\d,]+|add\d+|maj\d*|sus\d*|alt", text) is not None
+        or (bool(words) and all(symbol_of(w, tongue) for w in words))
+    )
+
+
 def symbol_of(token: str, tongue: Tongue) -> str | None:
     """The symbol that a token is in our spelling, or None where it is none: "(Am7)," is "Am7", "vi" in C "Am", a German "H7" is "B7".
 
@@ -160,6 +179,8 @@ def read_bars(line: str, tongue: Tongue, beats: int) -> list[Item]:
     ['C', 'Am F', 'C', 'Am F']
     """
     body, times = read_times(line)
+    if re.search(r"\s[-–—]\s", body) and not re.search(r"(?<!\|)\|(?!\|)", body):
+        body = body.replace("||", " ")  # "Dm7 - G7 || Em7 - A7": double bars that only set apart
     if "|" not in body:
         return [*_in_a_row(body, tongue, beats)] * times
     items: list[Item] = []
@@ -215,7 +236,7 @@ def _in_a_row(body: str, tongue: Tongue, beats: int) -> list[str]:
 
 def _tokens(text: str) -> list[str]:
     spaced = re.sub(r"(?<=[\w#♯♭)])[-–—,]+(?=[A-Ziv])", " ", text)
-    return [t for t in re.split(r"[\s,;]+", spaced) if t and t not in _MARKS]
+    return [t for t in re.split(r"[\s,;]+", spaced) if t and t not in _MARKS and not re.fullmatch(r"\d{1,2}[.)]", t)]
 
 
 def _bar(cell: str, tongue: Tongue, beats: int) -> str:

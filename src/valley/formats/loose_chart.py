@@ -13,7 +13,7 @@ from itertools import pairwise
 
 from valley.errors import FormatError
 from valley.formats.chart_lines import is_line
-from valley.formats.loose_bars import Item, Tongue, find_stranger, is_chord_line, read_bars, read_times, symbol_of, unfold
+from valley.formats.loose_bars import Item, Tongue, find_stranger, is_chord_line, read_bars, read_times, symbol_of, unfold, without_remarks
 from valley.theory.key import Key
 from valley.theory.meter import Meter
 
@@ -22,7 +22,7 @@ _NAMES = (
     r"|hook|riff|break|turnaround|vamp|part|section|theme|strophe|couplet|pont|final|vorspiel|zwischenspiel|nachspiel|br[uü]cke|schluss|estrofa|estribillo|puente|final"
 )
 _PART = re.compile(
-    rf"^[\[({{<*=#_~\s-]*(?P<name>(?:{_NAMES})(?:\s*(?:\d{{1,2}}|[A-Z]|[IVX]{{1,4}}))?(?:\s*[&/]\s*\d)?)(?P<close>\s*[\])}}>*=_~:.-]*)\s*(?P<rest>.*)$",
+    rf"^[\[({{<*=#_~\s-]*(?P<name>(?:{_NAMES})(?:\s*(?:\d{{1,2}}(?![\dx])|[A-Z]\b|[IVX]{{1,4}}\b))?(?:\s*[&/]\s*\d)?)(?P<times>\s+\(?(?:x\d{{1,2}}|\d{{1,2}}x)\)?)?(?P<close>\s*[\])}}>*=_~:.-]*)\s*(?P<rest>.*)$",
     re.IGNORECASE,
 )
 _LETTER = re.compile(r"^[\[(]?(?P<name>[A-Z][1-9]?)(?:[\])]\s*:?|:)\s*(?P<rest>.*)$")
@@ -101,7 +101,7 @@ class _Page:
 def is_loose(text: str) -> bool:
     """Whether a text holds chords at all, in whatever way."""
     tongue = _tongue_of(text)
-    lines = [_bare_of(line) for line in text.splitlines() if line.strip()]
+    lines = [_bare_of(without_remarks(line, tongue)) for line in text.splitlines() if line.strip()]
     return any(is_chord_line(line, tongue) or find_stranger(line, tongue) for line in lines)
 
 
@@ -118,6 +118,9 @@ def tidy_chart(text: str) -> tuple[str, int]:
     over: tuple[str, int] | None = None  # the line of chords above, and its first bar
     for number, raw in enumerate(text.splitlines(), 1):
         line = raw.rstrip().lstrip("\ufeff").expandtabs(8)
+        bare = without_remarks(line, tongue).rstrip()
+        if is_chord_line(_bare_of(bare), tongue) or _PART.match(bare.strip()):
+            line = bare  # "(softly)", "(8 bars)"; what is said of the song may stand in brackets, too
         if not line.strip() or line.lstrip().startswith("//"):
             over = None
             continue
@@ -191,7 +194,7 @@ def _part_of(line: str) -> tuple[str, str] | None:
     if not m:
         m = _LABEL.match(text)
         return (m["name"], m["rest"]) if m and not _NO_PART.match(text) and not is_line(text) else None
-    rest = m["rest"].strip()
+    rest = f"{m['rest']} {m['times'] or ''}".strip()
     marked = bool(m["close"].strip()) or text[0] in "[({<*=#"
     return (m["name"].strip(), rest) if marked or not rest or read_times(rest)[0] == "" or "|" in rest else None
 

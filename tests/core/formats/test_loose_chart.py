@@ -59,6 +59,11 @@ def told(song: SongState) -> str:
         ("Tonalité : Sol majeur\nCouplet\nSol Mim Do Ré7", "Couplet: G Em C D7"),
         ("Strophe: Hm G D A\nB7 | Es | H7 | Em", "Strophe: Bm G D A Bb7 Eb B7 Em"),
         ("Chords used: Am, F, C\n\nAm F C Am", "Am F C Am"),
+        ("Verse (8 bars)\nF . C . | Dm\nChorus x2:\n| G | C |\nOutro: G (hold)", "Verse: F:2 C:2 Dm; Chorus: G C G C; Outro: G"),
+        ("1. Am  Dm\n2. F  E7", "Am Dm F E7"),
+        ("Dm7 - G7 || Em7 - A7 || C6", "Dm7 G7 Em7 A7 C6"),
+        ("Em7 (4 beats) A7 (2 beats) G (2 beats)", "Em7 A7:2 G:2"),
+        ("C(add9) (softly) Am(maj7)", "Cadd9 Am(maj7)"),
         ("Verse\nAm  F\nHe said: come with me\nC  G\nand then she said:\n", "Verse: Am F C G"),
     ],
 )
