@@ -33,6 +33,10 @@ HELD = "_"  # the chord before goes on
 _LENGTH = re.compile(r"(.*?):(\d+(?:[./]\d+)?)$")
 
 
+class OtherNotationError(FormatError):
+    """A line is not in this notation, though it may be a chart written otherwise; whatever else is wrong is a slip in this one."""
+
+
 @dataclass
 class _Draft:
     """What has been read so far; beats count from the first beat of the chart."""
@@ -87,6 +91,8 @@ def parse_song_chart(text: str, *, title: str = "Untitled") -> tuple[Chart, tupl
                 fresh = False
                 continue
             fresh = _read_line(draft, line, new_stanza=fresh and not bracketed)
+        except OtherNotationError as error:
+            raise OtherNotationError(f"line {number}: {error}") from error
         except ValleyError as error:
             raise FormatError(f"line {number}: {error}") from error
     if not draft.bars:
@@ -113,7 +119,7 @@ def _read_line(draft: _Draft, line: str, *, new_stanza: bool) -> bool:
     if header:
         _read_header(draft, header[1].lower(), header[2].strip())
         return new_stanza
-    raise FormatError(f"{line!r} is neither a header (key: F major), a part ([Verse]) nor bars (| F | C/E |)")
+    raise OtherNotationError(f"{line!r} is neither a header (key: F major), a part ([Verse]) nor bars (| F | C/E |)")
 
 
 def _cells(line: str) -> Iterator[str]:
@@ -126,14 +132,21 @@ def _cells(line: str) -> Iterator[str]:
     yield from cells
 
 
+def _read_key(draft: _Draft, value: str) -> None:
+    tonic, _, mode = value.partition(" ")
+    try:
+        key = Key.of(tonic.removesuffix("m") or tonic, (mode.strip().lower() or ("minor" if tonic.endswith("m") else "major")))
+    except ValleyError as error:
+        raise OtherNotationError(str(error)) from error
+    area = KeyArea(Fraction(draft.now), str(key.tonic), key.mode)
+    draft.keys = [k for k in draft.keys if k.start != area.start] + [area]
+
+
 def _read_header(draft: _Draft, name: str, value: str) -> None:
     if name == "title":
         draft.title = value
     elif name == "key":
-        tonic, _, mode = value.partition(" ")
-        key = Key.of(tonic.removesuffix("m") or tonic, (mode.strip().lower() or ("minor" if tonic.endswith("m") else "major")))
-        area = KeyArea(Fraction(draft.now), str(key.tonic), key.mode)
-        draft.keys = [k for k in draft.keys if k.start != area.start] + [area]
+        _read_key(draft, value)
     elif name in ("meter", "metre"):
         before, after = Meter(draft.meter), Meter(value)
         if draft.begun and before.division == after.division == 2:
@@ -163,6 +176,8 @@ def _read_bar(draft: _Draft, cell: str) -> None:
                 raise FormatError(f"a pickup of {draft.pickup} beats fills a bar of {draft.meter}; it must be shorter")
             _place(draft, cell, draft.pickup)
             return
+    if len(draft.bars) >= _MOST_BARS:
+        raise FormatError(f"the chart has more than {_MOST_BARS} bars")
     last = draft.changes[-1].meter if draft.changes else draft.first_meter
     if draft.meter != last:
         draft.changes.append(MeterChange(draft.now, draft.meter))
@@ -217,6 +232,7 @@ def _place_long(draft: _Draft, symbol: str, beats: int, bars: int) -> None:
 
 
 _MOST_IN_A_BAR = 32
+_MOST_BARS = 10_000  # as many as the beats that a chart may have, in its shortest bars
 
 
 def _share(words: Sequence[str], beats: int, meter: str) -> list[tuple[str, Fraction]]:
@@ -227,7 +243,10 @@ def _share(words: Sequence[str], beats: int, meter: str) -> list[tuple[str, Frac
     for word in words:
         match = _LENGTH.match(word)
         symbol = match[1] if match else word
-        chord = parse_symbol(symbol) if symbol != HELD else None
+        try:
+            chord = parse_symbol(symbol) if symbol != HELD else None
+        except FormatError as error:
+            raise OtherNotationError(str(error)) from error
         labels.append(HELD if symbol == HELD else chord.to_harte() if chord else NO_CHORD)
         lengths.append(read_amount(match[2]) if match else None)
     given = [n for n in lengths if n is not None]

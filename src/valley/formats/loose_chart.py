@@ -49,6 +49,7 @@ _NO_PART = re.compile(
 )
 _AGAIN = re.compile(r"^(?:repeat|again|back to|same as|like|wie|comme)\s*:?\s*(?:the\s+)?(?P<name>.+?)(?:\s+again)?\s*[.)]?$", re.IGNORECASE)
 _WORD = re.compile(r"[^\W\d_][\w'’-]*")
+_LONGEST, _LONGEST_LINE, _MOST_BARS = 200_000, 2_000, 2_000  # letters of a text and of a line: more is no chart that anybody wrote
 _IN_A_ROW = 4  # bars of a line, as we write them
 
 
@@ -100,6 +101,8 @@ class _Page:
 
 def is_loose(text: str) -> bool:
     """Whether a text holds chords at all, in whatever way."""
+    if len(text) > _LONGEST or max(map(len, text.splitlines()), default=0) > _LONGEST_LINE:
+        return False
     tongue = _tongue_of(text)
     lines = [_bare_of(without_remarks(line, tongue)) for line in text.splitlines() if line.strip()]
     return any(is_chord_line(line, tongue) or find_stranger(line, tongue) for line in lines)
@@ -124,6 +127,8 @@ def tidy_chart(text: str) -> tuple[str, int]:
         if not line.strip() or line.lstrip().startswith("//"):
             over = None
             continue
+        if sum(len(p.items) for p in page.parts) > _MOST_BARS:
+            raise FormatError(f"line {number}: the chart has more than {_MOST_BARS} bars")
         try:
             over = _read_line(page, line, tongue, over)
         except FormatError as error:
@@ -272,6 +277,8 @@ def _read_header(page: _Page, text: str) -> bool:
     if capo := _CAPO.search(text):
         page.capo, taken = int(capo[1]), True
     key = _find_key(text)
+    if not key and re.match(r"key\b\s*:", text, re.IGNORECASE):
+        raise FormatError(f"{text!r} names no key; write one such as key: F major")
     if key and not page.parts:
         page.key, taken = str(_key(key)), True
     elif key and _SAYS_KEY.match(text):

@@ -77,13 +77,13 @@ def _of_score(read: Callable[[bytes, str], Score]) -> Callable[[bytes, str], Son
 
 def _chord_chart(data: bytes, title: str) -> SongState:
     from valley.edits.transpose import TransposeSong
-    from valley.formats.chord_chart import parse_song_chart
+    from valley.formats.chord_chart import OtherNotationError, parse_song_chart
     from valley.formats.loose_chart import is_loose, tidy_chart
 
     text, raised = _decode(data), 0
     try:
         chart, passages = parse_song_chart(text, title=title)
-    except FormatError:  # not in our own notation: as people write charts
+    except OtherNotationError:  # as people write charts
         if not is_loose(text):
             raise
         tidy, raised = tidy_chart(text)
