@@ -18,13 +18,13 @@ from valley.song import Work
 
 FILES = int(os.environ.get("VALLEY_FUZZ_FILES", "210"))
 PER_TEST = 30
-_LONGEST = 10.0  # seconds that a file may take the server
+_LONGEST = 10.0  # seconds of its own work that a file may take the server, however busy the machine is
 
 
 def try_file(seed: int) -> str:
     """What became of a damaged file; anything but a sentence or a whole song fails."""
     name, data = damaged(seed)
-    began = time.perf_counter()
+    began = time.process_time()
     try:
         song = read_any_song(data, name)
     except FormatError as error:
@@ -37,7 +37,7 @@ def try_file(seed: int) -> str:
         check_song(work)
     except ValleyError as error:  # a song that no hand can play, told as such
         assert str(error)
-    assert time.perf_counter() - began < _LONGEST, f"{name}, seed {seed}, took too long"
+    assert time.process_time() - began < _LONGEST, f"{name}, seed {seed}, took too long"
     return "read"
 
 
