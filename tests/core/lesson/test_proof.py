@@ -219,6 +219,8 @@ def test_what_a_machine_wrote_down_is_read(name: str, stops: bool) -> None:
         ("i'd say it's a long a", "i'd say it's a long A"),
         ("Then A minor. the c is next", "Then A minor. the c is next"),
         ("a4 and c5", "A4 and C5"),
+        ("your hand should be flat on the c", "your hand should be flat on the C"),
+        ("then it has to be flat but we move to be flat", "then it has to be flat but we move to  B flat"),
     ],
 )
 def test_names_get_their_capitals_where_they_stood(heard: str, written: str) -> None:

@@ -11,7 +11,11 @@ import re
 _KIND = r"(?:flat|sharp|natural|major|minor|seven(?:th)?|nine|six|diminished|augmented|sus(?:pended)?|dim|half[ -]diminished|chord|over [a-g]\b)"
 # Words that sound like a letter, where what follows says that they are one.
 _ALIKE = {"be": "B", "bee": "B", "see": "C", "sea": "C", "dee": "D", "eff": "F", "gee": "G", "ay": "A", "eh": "A"}
-_HALF = re.compile(rf"\b(be|bee|see|sea|dee|eff|gee|ay|eh)(?= {_KIND})")
+# "Your wrist should be flat" names no note.
+_NO_VERB = "".join(
+    rf"(?<!\b{word} )" for word in ("should", "must", "can", "could", "will", "would", "may", "might", "not", "has to", "have to", "needs to", "need to")
+)
+_HALF = re.compile(rf"\b{_NO_VERB}(be|bee|see|sea|dee|eff|gee|ay|eh)(?= {_KIND})")
 _NAMED = re.compile(rf"\b(?<!['’])[a-g](?= {_KIND})")
 _LETTER = re.compile(r"(?<![\w'’])[b-g](?=\d?(?![\w'’]))")
 _A = re.compile(r"(?<![\w'’])a(?![\w'’])")
@@ -32,7 +36,6 @@ _STOPS = re.compile(r"[.!?;\n]")
 _NAME = r"[A-Ga-g](?: flat| sharp)?(?: major seven| minor seven| half[ -]diminished| major| minor| seven| diminished| sus(?: four)?)?"
 _BARS = r"(?:\d+|one|two|three|four|five|six|seven|eight|nine|ten|eleven|twelve|thirteen|fourteen|fifteen|sixteen|twenty)"
 _NTH = r"(?:very )?(?:first|second|third|fourth|fifth|sixth|seventh|eighth|last|next|2nd|3rd|\d+th)"
-# With what a new thing begins: small words that lead to it, then what is spoken of.
 _HAND = r"(?:the |your )?(?:left|right) hand"
 _WHO = rf"(?: (?:you|we|it|i|there|{_HAND})\b)?"
 # With what a new thing begins: small words that lead to it, then what is spoken of; what is said of a place goes on with who plays there.
@@ -59,12 +62,13 @@ def as_written(text: str) -> str:
     >>> as_written("So we start on B flat. The right hand plays D, F, A, F.")
     'So we start on B flat. The right hand plays D, F, A, F.'
     """
-    if _lacks_capitals(text):
+    lacking = _lacks_capitals(text)
+    if lacking:
         text = _with_capitals(text)
     if not _lacks_stops(text):
         return text
     broken = _with_breaks(text)
-    return _with_capitals(broken) if broken.islower() or text != broken else broken
+    return _with_capitals(broken) if lacking else broken  # an "a" before a break is a name, too
 
 
 def _lacks_capitals(text: str) -> bool:

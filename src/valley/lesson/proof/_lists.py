@@ -157,6 +157,7 @@ def _held(desk: Desk, row: Found) -> bool:
     return any(n.midi % 12 == row.name.pitch_class for g in desk.context.grips for n in hand_notes(g, desk.context.hand))
 
 
+_TIED_WITHIN = 60  # letters between a chord and the notes that are said to be its
 _TIED = re.compile(
     r"^[\s,:]*$"
     r"|(?:\bthat's|\bthat’s|\bit's|\bit’s|\bthat is|\bwould be|\bwhich is|\bis|\bare|\bplays?|\bha(?:ve|s)|\bdo|\bholds?|:)\s*(?:the notes |an? |the |low )*$",
@@ -169,9 +170,6 @@ def _is_tied(desk: Desk, rows: Sequence[Found]) -> bool:
     named = next(r for r in reversed(desk.named) if r.is_chord and r.end <= rows[0].start)
     between = desk.sentence[named.end : rows[0].start]
     return len(between) < _TIED_WITHIN and _TIED.search(between) is not None
-
-
-_TIED_WITHIN = 60
 
 
 def _judge_way(desk: Desk, rows: list[Found], otherwise: Callable[[], None]) -> None:
