@@ -10,7 +10,7 @@ A hand is said to reach an interval when it reaches it from any key: what is tau
 from __future__ import annotations
 
 import re
-from collections.abc import Sequence
+from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 from functools import lru_cache
 from typing import Final
@@ -124,6 +124,45 @@ def widest_mm(semitones: int) -> float:
     (164.0, 197.0)
     """
     return max(span_mm((60 + k, 60 + k + semitones)) for k in range(12))
+
+
+@lru_cache(maxsize=64)
+def widest_interval(hand: Hand) -> int:
+    """Semitones of the widest interval that a hand spans from any key.
+
+    >>> widest_interval(HANDS["small"]), widest_interval(HANDS["large"])
+    (12, 16)
+    """
+    return max(n for n in range(1, 40) if widest_mm(n) <= hand.most_mm)
+
+
+def hand_travel(grips: Iterable[Sequence[int]], span: int) -> int:
+    """How far a hand has to go at least: semitones by which its place shifts while every grip in turn lies within its span.
+
+    It goes no sooner and no further than it must, which is the best in one dimension: the places from which all grips since the last
+    shift can be played are kept, and narrowed. Fewer keys never ask for more, unlike the distance between nearest keys.
+
+    Parameters
+    ----------
+    grips : MIDI numbers of one hand, ascending in each; an empty one asks for nothing
+    span : semitones that the hand spans; the place is that of its lowest key
+
+    >>> hand_travel([(60, 64, 67), (60,), (65, 69, 72)], 12), hand_travel([(60,), (79,)], 12)
+    (0, 7)
+    """
+    total = 0
+    low, high = -1000, 1000  # where the hand may stand
+    for keys in grips:
+        if not keys:
+            continue
+        first, last = sorted((keys[-1] - span, keys[0]))
+        if first > high:
+            total, low, high = total + first - high, first, first
+        elif last < low:
+            total, low, high = total + low - last, last, last
+        else:
+            low, high = max(low, first), min(high, last)
+    return total
 
 
 def white_keys(notes: Sequence[int]) -> int:

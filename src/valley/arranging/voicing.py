@@ -16,7 +16,7 @@ from functools import lru_cache
 import numpy as np
 import numpy.typing as npt
 
-from valley.arranging.reach import widest_mm
+from valley.arranging.reach import Hand, hand_travel, widest_interval, widest_mm
 from valley.arranging.styles import EASIER, FULLER, STANDARD, Hold, Limits, Moment, Shape, Style, ease
 from valley.errors import ParameterError
 from valley.theory.chord import Chord
@@ -111,24 +111,25 @@ def _choose(moments: tuple[Moment, ...], style: Style, limits: Limits, weights: 
     ]
     for stillness in (1.0, 3.0, 9.0):  # a hand that holds less may have to go further: the stiller, the likelier it fits
         easier = _cheapest_chain(own, replace(weights, move=stillness * weights.move, leap=stillness * weights.leap))
-        if is_no_harder(easier, standard):
+        if is_no_harder(easier, standard, limits.hand):
             return easier
     return standard
 
 
-def measure_effort(shapes: Sequence[Shape]) -> tuple[float, float, float]:
+def measure_effort(shapes: Sequence[Shape], hand: Hand) -> tuple[float, ...]:
     """How hard a chain is: widest reach of either hand in millimetres (from any key), semitones that fingers travel, semitones
-    that the hands' outer notes travel."""
+    that the hands' outer notes travel, semitones that the left and the right hand as a whole must shift."""
     reach = max((_reach(h) for s in shapes for h in (s.left, s.right)), default=0.0)
     pairs = [(a, b) for x, y in zip(shapes, shapes[1:], strict=False) for a, b in ((x.left, y.left), (x.right, y.right)) if a and b]
     fingers = sum(min(abs(k - j) for j in a) for a, b in pairs for k in b)
     outer = sum(abs(b[0] - a[0]) + abs(b[-1] - a[-1]) for a, b in pairs)
-    return reach, float(fingers), float(outer)
+    span = widest_interval(hand)
+    return reach, float(fingers), float(outer), float(hand_travel((s.left for s in shapes), span)), float(hand_travel((s.right for s in shapes), span))
 
 
-def is_no_harder(one: Sequence[Shape], other: Sequence[Shape]) -> bool:
-    """Whether a chain asks no more reach and no more movement than another."""
-    return all(a <= b for a, b in zip(measure_effort(one), measure_effort(other), strict=True))
+def is_no_harder(one: Sequence[Shape], other: Sequence[Shape], hand: Hand) -> bool:
+    """Whether a chain asks no more reach and no more movement of a hand than another."""
+    return all(a <= b for a, b in zip(measure_effort(one, hand), measure_effort(other, hand), strict=True))
 
 
 def _reach(notes: tuple[int, ...]) -> float:

@@ -3,13 +3,14 @@
 from dataclasses import replace
 from typing import Any
 
+import numpy as np
 import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from tests.charts import C_MAJOR, chart_of, random_charts, random_chords
 from valley.arranging.arrange import arrange, list_candidates
-from valley.arranging.reach import HANDS, KEYBOARDS, Hand, hand_named, key_place_mm, keyboard_range, span_mm
+from valley.arranging.reach import HANDS, KEYBOARDS, Hand, hand_named, hand_travel, key_place_mm, keyboard_range, span_mm, widest_interval
 from valley.arranging.styles import EASIER, FULLER, LEVELS, STANDARD, STYLES, Limits, Moment, Shape, style_named
 from valley.arranging.voicing import Weights, choose_shapes, pool_shapes, rate_shape, weigh
 from valley.errors import ParameterError
@@ -116,15 +117,37 @@ def test_each_voice_of_a_hand_is_one_line(style: str, chart: Chart, level: str) 
 @given(chart=random_charts(), hand=st.sampled_from(sorted(HANDS)))
 @settings(max_examples=40)
 def test_easier_is_never_harder_than_standard(style: str, chart: Chart, hand: str) -> None:
-    """No wider reach of either hand at any chord, and no more movement in all."""
+    """No wider reach of either hand at any chord, no more movement of fingers in all, and no further way for either hand."""
     easier, standard = (arrange(chart, Choices(style=style, level=level, hand=hand)).parts[0].grips for level in (EASIER, STANDARD))
     for easy, usual in zip(easier, standard, strict=True):
         for hand_of in ("left", "right"):
             a, b = ([n.midi for n in getattr(g, hand_of)] for g in (easy, usual))
             assert not a or a[-1] - a[0] <= b[-1] - b[0]
+    span = widest_interval(HANDS[hand])
+    for hand_of in ("left", "right"):  # every key that is played, in the styles too where more keys go along with the tune
+        assert shortest_way(easier, hand_of, span) <= shortest_way(standard, hand_of, span)
     if STYLES[style].companion:  # what goes along with the tune lies nearer to the next grip than the tune by itself
         easier, standard = (tuple(replace(g, right=g.right[-1:]) for g in grips) for grips in (easier, standard))
     assert travel(easier) <= travel(standard)
+
+
+def shortest_way(grips: tuple[Grip, ...], hand: str, span: int) -> float:
+    """Semitones that a hand of this span must shift at least, by trying every place for every grip."""
+    places = np.arange(-40, 168)
+    way = np.zeros(len(places))
+    step = np.abs(places[:, None] - places[None, :])
+    for grip in grips:
+        keys = [n.midi for n in getattr(grip, hand)]
+        if keys:
+            low, high = sorted((keys[-1] - span, keys[0]))
+            way = np.where((places >= low) & (places <= high), (way[:, None] + step).min(axis=0), np.inf)
+    return float(way.min())
+
+
+@given(rows=st.lists(st.lists(st.integers(30, 90), max_size=4, unique=True).map(sorted), min_size=1, max_size=8), span=st.integers(5, 16))
+def test_a_hand_goes_no_further_than_it_must(rows: list[list[int]], span: int) -> None:
+    grips = tuple(Grip(F(i), F(1), C_MAJOR, tuple(HandNote(Key.of("C", "major").spell(k % 12).at(k), k, "") for k in r), ()) for i, r in enumerate(rows))
+    assert hand_travel(rows, span) == shortest_way(grips, "left", span)
 
 
 def travel(grips: tuple[Grip, ...]) -> int:
