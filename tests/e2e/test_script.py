@@ -56,6 +56,24 @@ def test_the_prompter_goes_by_keys_and_pedal(page: Page, charted: str) -> None:
     expect(stage).to_have_count(0)
 
 
+def test_times_taken_on_the_stage_become_those_of_the_lesson(page: Page, charted: str) -> None:
+    open_script(page, charted)
+    length = page.locator("[data-chosen=true] time")
+    before = length.inner_text()
+    page.keyboard.press("f")
+    stage = page.get_by_role("dialog", name="Prompter")
+    page.keyboard.press("t")
+    expect(stage.get_by_role("button", name=re.compile("0:02, stop"))).to_be_visible()
+    page.keyboard.press("Escape")
+    offer = page.get_by_label("Times of your rehearsal")
+    expect(offer).to_contain_text("One step took you 0:0")
+    offer.get_by_role("button", name="take these times").click()
+    expect(length).not_to_have_text(before)
+    expect(page.get_by_text("Timed at your rehearsal.")).to_be_visible()
+    page.get_by_role("button", name="all times as Valley reckons them").click()
+    expect(length).to_have_text(before)
+
+
 def test_words_are_read_in_the_margin(page: Page, charted: str) -> None:
     open_script(page, charted)
     page.keyboard.press("y")

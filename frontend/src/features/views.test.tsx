@@ -309,8 +309,8 @@ describe("Parts", () => {
     const user = userEvent.setup();
     const plan = (wanted: object) => ({ edit: { kind: "plan_lessons", ...wanted } });
     await user.keyboard("y");
-    expect(await screen.findByText(/Lesson 1: parts 1, 2, about 4 minutes/)).toBeInTheDocument();
-    expect(screen.getByText("1.5 min")).toBeInTheDocument();
+    expect(await screen.findByText(/Lesson 1: parts 1, 2, about 4 min 25 s/)).toBeInTheDocument();
+    expect(screen.getByText("1 min 30 s")).toBeInTheDocument();
     await user.click(screen.getByRole("button", { name: "Part 2 earlier" }));
     await waitFor(() => expect(sent(calls)).toMatchObject(plan({ order: [2, 1] })));
     await user.click(screen.getByLabelText("Teach Part 1"));
@@ -459,6 +459,7 @@ describe("Script", () => {
     playing_seconds: 40,
     edited: false,
     stale: false,
+    rehearsed: false,
     ...more,
   });
   const LESSON: Schemas["LessonOut"] = {

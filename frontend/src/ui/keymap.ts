@@ -179,6 +179,7 @@ export const KEYS = {
     smaller: row("-", "smaller"),
     mirror: row("m", "mirrored, for a glass"),
     rehearse: row("r", "rehearse"),
+    time: row("t", "take the time"),
     close: row("escape", "close", ["Esc"]),
   },
   shelf: {

@@ -25,7 +25,7 @@ describe("signs", () => {
     ["keep Cb4 and Eb4", "keep C♭4 and E♭4"],
   ])("%s is shown as %s", (text, shown) => expect(withSigns(text)).toBe(shown));
   it("writes shares and times", () => {
-    expect(percent(0.481)).toBe("48 %");
+    expect(percent(0.481)).toBe("48\u00a0%");
     expect(clock(83.9)).toBe("1:23");
     expect(clock(-1)).toBe("0:00");
   });

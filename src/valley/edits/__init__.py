@@ -24,7 +24,7 @@ from valley.edits.passages import ChangePlayed, ForgetPassage, WritePassage
 from valley.edits.patterns import SetChordPattern, WritePattern
 from valley.edits.playing import PlayedKey, TakePass
 from valley.edits.settings import PlanLessons, RenameSong
-from valley.edits.teaching import ForgetStep, SetSchool, WriteStep
+from valley.edits.teaching import ForgetStep, SetSchool, TimeSteps, TookTime, WriteStep
 from valley.edits.transpose import TransposeSong
 from valley.edits.voicing import SetHands, VaryPart
 from valley.errors import ParameterError, ValleyError
@@ -76,6 +76,7 @@ Edit = (
     | SetSchool
     | WriteStep
     | ForgetStep
+    | TimeSteps
     | RenameSong
     | PlanLessons
     | TransposeSong
@@ -156,6 +157,8 @@ __all__ = [
     "TakeLink",
     "TakePlayed",
     "TapTempo",
+    "TimeSteps",
+    "TookTime",
     "TransposeNotes",
     "TransposeSong",
     "VaryPart",

@@ -7,7 +7,7 @@ from dataclasses import replace
 
 from valley.model.chart import Chart
 from valley.model.choices import PartChoice
-from valley.model.lesson import StepEdit
+from valley.model.lesson import StepEdit, StepTime
 from valley.model.passage import Passage
 from valley.song.state import SongState
 
@@ -19,7 +19,7 @@ def renumbered(song: SongState, chart: Chart, numbers: Mapping[int, int]) -> Son
         song,
         chart=chart,
         choices=replace(song.choices, parts=_choices(song.choices.parts, numbers), passages=_passages(song.choices.passages, numbers)),
-        teaching=replace(song.teaching, edits=_edits(song.teaching.edits, numbers)),
+        teaching=replace(song.teaching, edits=_edits(song.teaching.edits, numbers), times=_times(song.teaching.times, numbers)),
         settings=replace(song.settings, order=order),
     )
 
@@ -47,6 +47,14 @@ def _edits(edits: Sequence[StepEdit], numbers: Mapping[int, int]) -> tuple[StepE
         key = _key(edit.key, numbers)
         after = edit.after if edit.after is None else _key(edit.after, numbers)
         kept.setdefault(key, replace(edit, key=key, after=after))
+    return tuple(kept.values())
+
+
+def _times(times: Sequence[StepTime], numbers: Mapping[int, int]) -> tuple[StepTime, ...]:
+    kept: dict[str, StepTime] = {}
+    for time in times:
+        key = _key(time.key, numbers)
+        kept.setdefault(key, replace(time, key=key))
     return tuple(kept.values())
 
 

@@ -10,7 +10,7 @@ from valley.edits._edit import Edit
 from valley.errors import ParameterError
 from valley.lesson.overlay import change_step, forget_edit
 from valley.model.chart import MelodyNote
-from valley.model.lesson import StepEdit
+from valley.model.lesson import StepEdit, StepTime
 from valley.model.schools import school_options
 from valley.phrases import LANGUAGES
 from valley.song.state import SongState
@@ -64,3 +64,30 @@ class ForgetStep(Edit):
 
     def apply(self, song: SongState, played: Sequence[MelodyNote] = ()) -> tuple[SongState, str]:
         return replace(song, teaching=replace(song.teaching, edits=forget_edit(song.teaching.edits, self.key))), f"step {self.key} as Valley says it"
+
+
+@dataclass(frozen=True)
+class TookTime:
+    """How long one step took at a rehearsal, in seconds."""
+
+    key: str
+    seconds: float
+
+
+@dataclass(frozen=True)
+class TimeSteps(Edit):
+    """Take the times of a rehearsal for steps; with none, let all be reckoned again."""
+
+    took: tuple[TookTime, ...] = ()
+    kind: Literal["time_steps"] = "time_steps"
+
+    def apply(self, song: SongState, played: Sequence[MelodyNote] = ()) -> tuple[SongState, str]:
+        reckoned = {s.key: s.seconds for s in Work(song).written.steps} if self.took else {}
+        strange = next((t.key for t in self.took if t.key not in reckoned), None)
+        if strange is not None:
+            raise ParameterError(f"step {strange!r} is not in this lesson; it has {', '.join(reckoned)}")
+        fresh = tuple(StepTime(t.key, t.seconds, reckoned[t.key]) for t in self.took)
+        named = {t.key for t in fresh}
+        times = (*(t for t in song.teaching.times if t.key not in named), *fresh) if fresh else ()
+        done = f"times of {len(fresh)} step{'s' if len(fresh) > 1 else ''} from a rehearsal" if fresh else "times of the steps as Valley reckons them"
+        return replace(song, teaching=replace(song.teaching, times=times)), done

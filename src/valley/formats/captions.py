@@ -9,19 +9,33 @@ from valley.phrases import Words
 
 _LONGEST = 42 * 2  # letters of a caption: two lines of 42
 _PAUSE = 0.4  # seconds between steps
+_LEAST = 0.6  # seconds that a caption is held
 
 
 def _cues(lesson: Lesson) -> Iterator[tuple[float, float, str]]:
     """Start, end and text of every caption; a step's lines share its speaking time by their length."""
     now, words = 0.0, Words(lesson.schools)
     for step in lesson.steps:
-        pieces = _pieces(words, step)
-        letters = sum(len(p) for p in pieces) or 1
-        for piece in pieces:
-            length = max(0.6, step.speaking_seconds * len(piece) / letters)
+        begins = now
+        for piece, length in _lengths(words, step):
             yield now, now + length, piece
             now += length
-        now += step.playing_seconds + _PAUSE
+        now = _end(begins, now, step)
+
+
+def _lengths(words: Words, step: Step) -> list[tuple[str, float]]:
+    """A step's captions and how long each is read; at a rehearsal's pace none is held longer than there was time for."""
+    pieces = _pieces(words, step)
+    letters = sum(len(p) for p in pieces) or 1
+    least = min(_LEAST, step.speaking_seconds / max(1, len(pieces))) if step.rehearsed else _LEAST
+    shares = [max(least, step.speaking_seconds * len(p) / letters) for p in pieces]
+    fit = step.speaking_seconds / (sum(shares) or 1.0) if step.rehearsed else 1.0
+    return [(p, share * fit) for p, share in zip(pieces, shares, strict=True)]
+
+
+def _end(begins: float, spoken: float, step: Step) -> float:
+    """When the next step begins: after the playing and a breath; a rehearsal's time has its breath in it."""
+    return begins + step.seconds if step.rehearsed else spoken + step.playing_seconds + _PAUSE
 
 
 def _pieces(words: Words, step: Step) -> list[str]:
@@ -72,9 +86,7 @@ def list_step_times(lesson: Lesson) -> tuple[float, ...]:
     times, now, words = [], 0.0, Words(lesson.schools)
     for step in lesson.steps:
         times.append(now)
-        pieces = _pieces(words, step)
-        letters = sum(len(p) for p in pieces) or 1
-        now += sum(max(0.6, step.speaking_seconds * len(p) / letters) for p in pieces) + step.playing_seconds + _PAUSE
+        now = _end(now, now + sum(length for _, length in _lengths(words, step)), step)
     return tuple(times)
 
 

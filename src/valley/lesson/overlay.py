@@ -9,10 +9,12 @@ from collections.abc import Sequence
 from dataclasses import replace
 
 from valley.errors import ParameterError
-from valley.model.lesson import Lesson, Step, StepEdit, own_line
+from valley.model.lesson import Lesson, Step, StepEdit, StepTime, own_line
 from valley.model.saying import own_words, say
 from valley.model.schools import Schools
 from valley.phrases import WORDS_A_SECOND, Words
+
+_SPOKEN = 0.25  # of a step's time at least
 
 
 def lay_over(lesson: Lesson, edits: Sequence[StepEdit]) -> Lesson:
@@ -31,6 +33,21 @@ def lay_over(lesson: Lesson, edits: Sequence[StepEdit]) -> Lesson:
         elif edit.lines is not None and not edit.left_out and edit.key not in {s.key for s in lesson.steps}:
             steps.insert(_place_of(edit.key, steps), replace(_added(edit), stale=True))
     return replace(lesson, steps=tuple(_move(steps, edits)))
+
+
+def keep_times(lesson: Lesson, times: Sequence[StepTime]) -> Lesson:
+    """The lesson with the times of a rehearsal in place of the reckoned ones; where a step's words or bars have changed since, they change as much.
+
+    Playing stays as long as the bars last, and the rest is speaking; who took less has spoken over the playing.
+    """
+    by_key = {t.key: t for t in times}
+    return replace(lesson, steps=tuple(_take_time(s, by_key[s.key]) if s.key in by_key else s for s in lesson.steps)) if times else lesson
+
+
+def _take_time(step: Step, time: StepTime) -> Step:
+    seconds = time.seconds * (step.seconds / time.reckoned if time.reckoned and step.seconds else 1.0)
+    playing = min(step.playing_seconds, (1 - _SPOKEN) * seconds)
+    return replace(step, speaking_seconds=round(seconds - playing, 1), playing_seconds=round(playing, 1), rehearsed=True)
 
 
 def _added(edit: StepEdit) -> Step:

@@ -12,6 +12,7 @@ from valley.model.schools import Schools
 
 Hands = Literal["left", "right", "both"]
 STEP_HANDS = ("left", "right", "both")
+SHORTEST_STEP, LONGEST_STEP = 1.0, 3600.0  # seconds of a step at a rehearsal: less is a page turned over, more was left standing
 
 
 @dataclass(frozen=True)
@@ -50,7 +51,7 @@ class Step:
 
     ``key`` tells a step from the others for good ("part-2/left"); ``start`` and ``end`` are the beats that are shown and played; ``hands`` which hand plays.
     ``edited`` lines are the creator's own; ``stale`` says that the music has changed since they were written; ``notes`` are then those for which the
-    words under them spoke.
+    words under them spoke. ``rehearsed`` seconds were taken at a rehearsal, the others are reckoned.
     """
 
     title: Saying
@@ -68,6 +69,7 @@ class Step:
     edited: bool = False
     stale: bool = False
     notes: tuple[LineNote, ...] = ()
+    rehearsed: bool = False
 
     def __post_init__(self) -> None:
         require_one_of("hands", self.hands, STEP_HANDS)
@@ -112,15 +114,31 @@ class StepEdit:
 
 
 @dataclass(frozen=True)
+class StepTime:
+    """How long a step took at a rehearsal, and how long it was reckoned to take then, both in seconds: the time goes along when its words change."""
+
+    key: str
+    seconds: float
+    reckoned: float
+
+    def __post_init__(self) -> None:
+        require(bool(self.key), "key", self.key, "name a step")
+        require(SHORTEST_STEP <= self.seconds <= LONGEST_STEP, "seconds", self.seconds, f"be {SHORTEST_STEP:g} to {LONGEST_STEP:g} seconds for one step")
+        require(0 <= self.reckoned <= 10 * LONGEST_STEP, "reckoned", self.reckoned, "be what the step was reckoned to take, in seconds")
+
+
+@dataclass(frozen=True)
 class Teaching:
-    """How a song is taught: the schools followed, and what the creator did to the steps."""
+    """How a song is taught: the schools followed, what the creator did to the steps, and how long they took at a rehearsal."""
 
     schools: Schools = field(default_factory=Schools)
     edits: tuple[StepEdit, ...] = ()
+    times: tuple[StepTime, ...] = ()
 
     def __post_init__(self) -> None:
-        keys = [e.key for e in self.edits]
-        require(len(set(keys)) == len(keys), "edits", keys, "name each step once")
+        for name, rows in (("edits", self.edits), ("times", self.times)):
+            keys = [row.key for row in rows]
+            require(len(set(keys)) == len(keys), name, keys, "name each step once")
 
 
 @dataclass(frozen=True)

@@ -9,7 +9,7 @@ from valley.arranging.arrange import arrange
 from valley.arranging.pattern_library import PATTERNS
 from valley.errors import ValleyError
 from valley.fraction import Fraction
-from valley.lesson.overlay import lay_over
+from valley.lesson.overlay import keep_times, lay_over
 from valley.lesson.script import build_lesson
 from valley.model.arrangement import Arrangement
 from valley.model.chart import Chart, Grid, MelodyNote
@@ -103,8 +103,13 @@ class Work:
         )
 
     @derived
-    def lesson(self) -> Lesson:
+    def written(self) -> Lesson:
+        """The lesson with the creator's edits, its times reckoned."""
         return lay_over(self.generated, self.song.teaching.edits)
+
+    @derived
+    def lesson(self) -> Lesson:
+        return keep_times(self.written, self.song.teaching.times)
 
 
 def work_of(chart: Chart, choices: Choices | None = None, *, order: Sequence[int] = ()) -> Work:

@@ -236,6 +236,7 @@ def _show_step(words: Words, step: Step) -> StepOut:
         playing_seconds=step.playing_seconds,
         edited=step.edited,
         stale=step.stale,
+        rehearsed=step.rehearsed,
     )
 
 

@@ -1,7 +1,7 @@
 import { useState } from "react";
 import type { Schemas } from "../../api/client";
 import { type FilmWish, lookAddress, useDropFilm, useFilmChoices, useFilms, useMakeFilm } from "../../api/films";
-import { Button, ErrorNotice, Field } from "../../ui";
+import { Button, clock, ErrorNotice, Field, percent } from "../../ui";
 import { MarginHeading, useWorkspace } from "../song";
 import { FilmRow } from "./HandoutsView.styles";
 
@@ -116,7 +116,7 @@ export function Films({ parts, wish, onWish, onWatch }: Props) {
           >
             {SPEEDS.map((s) => (
               <option key={s} value={s}>
-                {Math.round(100 * s)} %
+                {percent(s)}
               </option>
             ))}
           </select>
@@ -178,7 +178,7 @@ function MadeFilm({ film, onWatch }: { film: Schemas["FilmOut"]; onWatch: Props[
       {film.state === "failed" && <span role="alert">{film.error}</span>}
       {film.address && (
         <span>
-          {length(film.seconds)}, {size(film.size)}
+          {clock(Math.round(film.seconds))}, {size(film.size)}
           {film.older && "; of an older version of the song"}
         </span>
       )}
@@ -201,7 +201,6 @@ function MadeFilm({ film, onWatch }: { film: Schemas["FilmOut"]; onWatch: Props[
   );
 }
 
-const length = (seconds: number) => `${Math.floor(seconds / 60)}:${`${Math.round(seconds % 60)}`.padStart(2, "0")}`;
 const size = (bytes: number) => (bytes < 1e6 ? `${Math.ceil(bytes / 1000)} kB` : `${(bytes / 1e6).toFixed(1)} MB`);
 
 /** A film in the sheet: one that is made plays, one that is only wished shows a moment. */
@@ -227,7 +226,7 @@ export function FilmLook({ wish, film }: { wish: FilmWish; film: Schemas["FilmOu
     );
   return (
     <>
-      <img className="hands" src={address} alt={`The film at ${Math.round(100 * at)} % of its length`} />
+      <img className="hands" src={address} alt={`The film at ${percent(at)} of its length`} />
       <Field>
         <input
           type="range"
@@ -238,7 +237,7 @@ export function FilmLook({ wish, film }: { wish: FilmWish; film: Schemas["FilmOu
           value={at}
           onChange={(e) => setAt(Number(e.target.value))}
         />{" "}
-        a moment of it, at {Math.round(100 * at)} %
+        a moment of it, at {percent(at)}
       </Field>
       {wish.kind !== "mp4" && <p>What is grey here is transparent: your film of the hands is seen there.</p>}
     </>

@@ -1,6 +1,6 @@
 import { useState } from "react";
 import type { Schemas } from "../../api/client";
-import { Button, Field } from "../../ui";
+import { Button, Field, percent } from "../../ui";
 import { MarginHeading, useWorkspace } from "../song";
 import { sayTrack, secondsOf } from "./estimate";
 
@@ -58,7 +58,7 @@ export function PracticeTracks({ parts }: { parts: readonly Schemas["PartOut"]["
         <select aria-label="Speed" value={speed} onChange={(e) => setSpeed(Number(e.target.value))}>
           {SPEEDS.map((s) => (
             <option key={s} value={s}>
-              {Math.round(100 * s)} %
+              {percent(s)}
             </option>
           ))}
         </select>

@@ -1,5 +1,6 @@
 import type { Schemas } from "../../api/client";
 import { secondsAt } from "../../player";
+import { clock } from "../../ui";
 
 // Measured on our own songs: kilobytes a second of sound, and seconds of it that are made in one second on one core.
 const SOUND = {
@@ -32,8 +33,7 @@ export function sayTrack(seconds: number, kind: string): string {
 }
 
 export function sayLength(seconds: number): string {
-  const whole = Math.round(seconds);
-  return `${Math.floor(whole / 60)}:${`${whole % 60}`.padStart(2, "0")}`;
+  return clock(Math.round(seconds));
 }
 
 export function saySize(kilobytes: number): string {

@@ -1,7 +1,7 @@
 import styled from "styled-components";
 import { useSongEdits } from "../../api/edits";
 import { useLesson } from "../../api/lessons";
-import { Button, ErrorNotice, Field } from "../../ui";
+import { Button, ErrorNotice, Field, sayMinutes } from "../../ui";
 import { MarginHeading, useWorkspace } from "../song";
 import { MinutesOf } from "./MinutesOf";
 
@@ -121,7 +121,7 @@ export function LessonsDesk() {
             <li key={l.index}>
               Lesson {l.index}
               {l.parts.length > 0 && `: part${l.parts.length > 1 ? "s" : ""} ${l.parts.join(", ")}`}, about{" "}
-              {Math.max(1, Math.round(l.minutes))} minutes
+              {sayMinutes(60 * l.minutes)}
             </li>
           ))}
         </ul>

@@ -12,12 +12,13 @@ import { Stage, Whole, Words } from "./Prompter.styles";
 import { PrompterFoot } from "./PrompterFoot";
 import { useRehearsal } from "./useRehearsal";
 import { useStage } from "./useStage";
+import { type Took, useStageClock } from "./useStageClock";
 
 interface PrompterProps {
   steps: readonly Schemas["StepOut"][];
   from: number;
   tempi: readonly number[];
-  onClose: () => void;
+  onClose: (took: Took[]) => void;
 }
 
 /** The lesson at arm's length: one step at a time, the grip in hand as a picture; forward by key, page-turner or pedal. Rehearsing, the keyboard is listened to. */
@@ -28,8 +29,10 @@ export function Prompter({ steps, from, onClose }: PrompterProps) {
   const [index, setIndex] = useState(from);
   const [at, setAt] = useState(0);
   const [rehearsing, setRehearsing] = useState(false);
+  const [timing, setTiming] = useState(false);
   const stage = useRef<HTMLDivElement>(null);
   const step = steps[index];
+  const clock = useStageClock(step?.key, timing);
   const grips = useMemo(() => {
     const part = arrangement.data?.parts.find((p) => p.part === step?.part);
     const inside = part?.grips.filter(
@@ -73,7 +76,7 @@ export function Prompter({ steps, from, onClose }: PrompterProps) {
       count,
     }));
     if (lines.length) write.mutate(lines);
-    onClose();
+    onClose(clock.took());
   };
   const deeds = bound("prompter", {
     close,
@@ -82,6 +85,7 @@ export function Prompter({ steps, from, onClose }: PrompterProps) {
     stepAfter: () => jump(1),
     stepBefore: () => jump(-1),
     rehearse: () => setRehearsing(!rehearsing),
+    time: () => setTiming(!timing),
     hear,
     run: () => setRunning(!running),
     faster: () => change({ pace: look.pace * 1.15 }),
@@ -156,6 +160,9 @@ export function Prompter({ steps, from, onClose }: PrompterProps) {
               onTurn={turn}
               onRehearse={() => setRehearsing(!rehearsing)}
               onHear={hear}
+              timing={timing}
+              seconds={clock.seconds}
+              onTime={() => setTiming(!timing)}
               running={running}
               onRun={() => setRunning(!running)}
               look={look}

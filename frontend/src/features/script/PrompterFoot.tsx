@@ -1,5 +1,5 @@
 import { keyboards } from "../../devices/midi";
-import { Button, KeyboardPad, KeyCap } from "../../ui";
+import { Button, clock, KeyboardPad, KeyCap, percent } from "../../ui";
 import type { Look } from "./useStage";
 
 interface PrompterFootProps {
@@ -9,6 +9,9 @@ interface PrompterFootProps {
   onTurn: (by: number) => void;
   onRehearse: () => void;
   onHear: () => void;
+  timing: boolean;
+  seconds: number;
+  onTime: () => void;
   running: boolean;
   onRun: () => void;
   look: Look;
@@ -19,6 +22,7 @@ interface PrompterFootProps {
 /** What can be done at the prompter, what rehearsing told, and a keyboard where none is at hand. */
 export function PrompterFoot(props: PrompterFootProps) {
   const { rehearsing, told, onTold, onTurn, onRehearse, onHear, running, onRun, look, onLook, onClose } = props;
+  const { timing, seconds, onTime } = props;
   return (
     <div className="foot">
       <Button onPress={() => onTurn(1)}>
@@ -37,7 +41,7 @@ export function PrompterFoot(props: PrompterFootProps) {
         <Button $quiet onPress={() => onLook({ pace: look.pace / 1.15 })} aria-label="Run slower">
           <KeyCap>[</KeyCap>
         </Button>
-        {Math.round(100 * look.pace)} %
+        {percent(look.pace)}
         <Button $quiet onPress={() => onLook({ pace: look.pace * 1.15 })} aria-label="Run faster">
           <KeyCap>]</KeyCap>
         </Button>
@@ -56,6 +60,9 @@ export function PrompterFoot(props: PrompterFootProps) {
       </Button>
       <Button $quiet onPress={onRehearse} aria-pressed={rehearsing}>
         <KeyCap>R</KeyCap> {rehearsing ? "stop listening" : "rehearse"}
+      </Button>
+      <Button $quiet onPress={onTime} aria-pressed={timing}>
+        <KeyCap>T</KeyCap> {timing || seconds ? `${clock(seconds)}, ${timing ? "stop" : "go on"}` : "take the time"}
       </Button>
       <Button $quiet onPress={onClose}>
         <KeyCap>Esc</KeyCap> close

@@ -2,7 +2,7 @@ import { useRef, useState } from "react";
 import styled from "styled-components";
 import type { Schemas } from "../../api/client";
 import { useProof } from "../../api/lessons";
-import { Button, ErrorNotice, Field, withSigns } from "../../ui";
+import { Button, clock, ErrorNotice, Field, withSigns } from "../../ui";
 import { MarginHeading, useWorkspace } from "../song";
 
 const Box = styled.textarea`
@@ -67,7 +67,6 @@ export function cutText(text: string, claims: readonly Schemas["ClaimOut"][]) {
 }
 
 const MOST_BYTES = 200_000;
-const clock = (seconds: number) => `${Math.floor(seconds / 60)}:${String(Math.floor(seconds % 60)).padStart(2, "0")}`;
 
 /** The proof-reader: a creator's words, each note, chord, hand, count and octave in them held against what is played. */
 export function ProofDesk({ text, onText }: { text: string; onText: (text: string) => void }) {

@@ -2,11 +2,10 @@ import { useState } from "react";
 import { Tab, TabList, TabPanel } from "react-aria-components";
 import type { Schemas } from "../../api/client";
 import type { SongEdits } from "../../api/edits";
-import { bound, Deed, Deeds, KeyCap, useShortcuts, withSigns } from "../../ui";
+import { bound, Deed, Deeds, KeyCap, percent, sayMinutes, useShortcuts, withSigns } from "../../ui";
 import { Desks, Margin, MarginHeading } from "../song";
 import { FindingsDesk } from "./FindingsDesk";
 import { LogDesk } from "./LogDesk";
-import { minutes } from "./minutes";
 import { ProofDesk } from "./ProofDesk";
 import { SchoolsDesk } from "./SchoolsDesk";
 
@@ -62,10 +61,10 @@ export function ScriptMargin({ lesson, step, edits, onEdit, onMove, onStep }: Sc
                 <h2>{withSigns(step.title)}</h2>
               </div>
               <p>
-                Speaking {minutes(step.speaking_seconds)}
+                Speaking {sayMinutes(step.speaking_seconds)}
                 {step.playing_seconds > 0 &&
-                  `, playing ${minutes(step.playing_seconds)}: ${step.plays === 1 ? "once" : `${step.plays} times`} at ${Math.round(100 * step.speed)} %`}
-                .
+                  `, playing ${sayMinutes(step.playing_seconds)}: ${step.plays === 1 ? "once" : `${step.plays} times`} at ${percent(step.speed)}`}
+                .{step.rehearsed && " Timed at your rehearsal."}
               </p>
               {step.stale && <p role="note">The music has changed since you wrote these words; read them once more.</p>}
               <Deeds>
@@ -83,6 +82,11 @@ export function ScriptMargin({ lesson, step, edits, onEdit, onMove, onStep }: Sc
                 {step.edited && step.kind !== "own" && (
                   <Deed cap="B" onPress={() => edits.edit.mutate({ edit: { kind: "forget_step", key: step.key } })}>
                     as Valley says it
+                  </Deed>
+                )}
+                {lesson.steps.some((s) => s.rehearsed) && (
+                  <Deed onPress={() => edits.edit.mutate({ edit: { kind: "time_steps", took: [] } })}>
+                    all times as Valley reckons them
                   </Deed>
                 )}
               </Deeds>

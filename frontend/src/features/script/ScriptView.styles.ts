@@ -80,6 +80,22 @@ export const Cut = styled.li`
   }
 `;
 
+/** What Valley offers after the stage, above the steps. */
+export const Offer = styled.div`
+  display: flex;
+  gap: 0.5rem 1rem;
+  align-items: baseline;
+  flex-wrap: wrap;
+  max-width: 46rem;
+  margin-bottom: 0.6rem;
+  padding: 0.55rem 0.8rem;
+  border-left: 4px solid var(--river);
+  background: var(--raised);
+  span {
+    flex: 1 1 20rem;
+  }
+`;
+
 export const Head = styled.div`
   display: flex;
   gap: 1rem;

@@ -4,14 +4,15 @@ import type { Schemas } from "../../api/client";
 import { useSongEdits } from "../../api/edits";
 import { useArrangement } from "../../api/hands";
 import { useLesson } from "../../api/lessons";
-import { Button, bound, ErrorNotice, KeyCap, useShortcuts, withSigns } from "../../ui";
+import { Button, bound, ErrorNotice, KeyCap, sayMinutes, useShortcuts, withSigns } from "../../ui";
 import { handNotes, Page, useWorkspace } from "../song";
 import { hearStep } from "./hearStep";
-import { minutes } from "./minutes";
 import { Prompter } from "./Prompter";
+import { RehearsedTimes } from "./RehearsedTimes";
 import { ScriptMargin } from "./ScriptMargin";
 import { Cut, Head, Steps } from "./ScriptView.styles";
 import { StepEditor } from "./StepEditor";
+import type { Took } from "./useStageClock";
 
 /** The lesson as steps to say and show, what was found in them in the margin, and the prompter. */
 export function ScriptView() {
@@ -22,6 +23,7 @@ export function ScriptView() {
   const [key, setKey] = useState(useSearchParams()[0].get("step") ?? "");
   const [editing, setEditing] = useState(false);
   const [prompting, setPrompting] = useState(false);
+  const [took, setTook] = useState<readonly Took[]>([]);
   const list = useRef<HTMLOListElement>(null);
   const steps = lesson.data?.steps ?? [];
   const index = Math.max(
@@ -53,6 +55,10 @@ export function ScriptView() {
         after: step?.key ?? "",
       },
     });
+  const leaveStage = (times: Took[]) => {
+    setPrompting(false);
+    if (times.length) setTook(times);
+  };
   useEffect(() => player.setHands("both"), [player]);
   useEffect(() => {
     if (arrangement) player.setNotes(handNotes(arrangement));
@@ -84,7 +90,7 @@ export function ScriptView() {
         <div>
           <Head data-noprint>
             <span>
-              {steps.length} steps, about {minutes(lesson.data.seconds)}
+              {steps.length} steps, about {sayMinutes(lesson.data.seconds)}
               {lesson.data.lessons.length > 1 && ` in ${lesson.data.lessons.length} lessons`}
             </span>
             <Button onPress={() => setPrompting(true)}>
@@ -98,6 +104,7 @@ export function ScriptView() {
             </Button>
             {edits.edit.error && <ErrorNotice error={edits.edit.error} />}
           </Head>
+          {took.length > 0 && <RehearsedTimes took={took} steps={steps} edits={edits} onDone={() => setTook([])} />}
           <Steps ref={list} aria-label="Steps of the lesson">
             {steps.flatMap((s, i) => [
               lesson.data.lessons.length > 1 && opens.has(s.key) && (
@@ -111,8 +118,8 @@ export function ScriptView() {
                     {withSigns(s.title)}
                   </button>
                 </h2>
-                <time title={`speaking ${minutes(s.speaking_seconds)}, playing ${minutes(s.playing_seconds)}`}>
-                  {minutes(s.speaking_seconds + s.playing_seconds)}
+                <time title={`speaking ${sayMinutes(s.speaking_seconds)}, playing ${sayMinutes(s.playing_seconds)}`}>
+                  {sayMinutes(s.speaking_seconds + s.playing_seconds)}
                 </time>
                 {editing && i === index ? (
                   <StepEditor step={s} edits={edits} onDone={() => setEditing(false)} />
@@ -142,9 +149,7 @@ export function ScriptView() {
           onStep={setKey}
         />
       </Page>
-      {prompting && step && (
-        <Prompter steps={steps} from={index} tempi={lesson.data.tempi} onClose={() => setPrompting(false)} />
-      )}
+      {prompting && step && <Prompter steps={steps} from={index} tempi={lesson.data.tempi} onClose={leaveStage} />}
     </>
   );
 }

@@ -4,12 +4,13 @@ import { afterEach, describe, expect, it, vi } from "vitest";
 import type { Schemas } from "../../api/client";
 import { keyboards } from "../../devices/midi";
 import type { Player } from "../../player";
+import { sayMinutes } from "../../ui";
 import { hearStep } from "./hearStep";
-import { minutes } from "./minutes";
 import { PrompterFoot } from "./PrompterFoot";
 import { judge } from "./rehearsal";
 import { useRehearsal } from "./useRehearsal";
 import { staySeconds, useStage } from "./useStage";
+import { StageClock, useStageClock } from "./useStageClock";
 
 const press = (...keys: number[]) =>
   act(() => {
@@ -84,9 +85,11 @@ describe("The foot of the prompter", () => {
       onHear: vi.fn(),
       onRun: vi.fn(),
       onLook: vi.fn(),
+      onTime: vi.fn(),
     };
     const look = { size: 1, mirrored: false, pace: 1 };
-    render(<PrompterFoot rehearsing={rehearsing} told="Right." running={false} look={look} {...deeds} />);
+    const rest = { told: "Right.", running: false, timing: false, seconds: 75 };
+    render(<PrompterFoot rehearsing={rehearsing} look={look} {...rest} {...deeds} />);
     return deeds;
   };
 
@@ -102,6 +105,8 @@ describe("The foot of the prompter", () => {
     expect(deeds.onHear).toHaveBeenCalledOnce();
     await user.click(screen.getByRole("button", { name: /run by itself/ }));
     expect(deeds.onRun).toHaveBeenCalledOnce();
+    await user.click(screen.getByRole("button", { name: /1:15, go on/ }));
+    expect(deeds.onTime).toHaveBeenCalledOnce();
     await user.click(screen.getByRole("button", { name: "Larger type" }));
     await user.click(screen.getByRole("button", { name: "Run slower" }));
     await user.click(screen.getByRole("button", { name: /mirrored/ }));
@@ -123,6 +128,46 @@ describe("The foot of the prompter", () => {
     await userEvent.click(screen.getByRole("button", { name: "let go" }));
     expect(held).toEqual([]);
     quiet();
+  });
+});
+
+describe("The clock of the stage", () => {
+  it("adds up what each step took, leaves out what was only turned over, and stands while it is stopped", () => {
+    let now = 0;
+    const clock = new StageClock(() => now);
+    clock.hold("opening");
+    now = 12_400;
+    clock.hold("chords");
+    now = 12_900;
+    clock.hold("part-1/left");
+    now = 30_000;
+    clock.hold("");
+    now = 90_000;
+    clock.hold("opening");
+    now = 92_000;
+    expect(clock.took()).toEqual([
+      { key: "opening", seconds: 14.4 },
+      { key: "part-1/left", seconds: 17.1 },
+    ]);
+    expect(clock.total()).toBeCloseTo(31.5);
+  });
+
+  it("counts while it runs, for the step in hand", () => {
+    vi.useFakeTimers();
+    const { result, rerender } = renderHook(({ key, runs }) => useStageClock(key, runs), {
+      initialProps: { key: "opening", runs: false },
+    });
+    act(() => void vi.advanceTimersByTime(5000));
+    rerender({ key: "opening", runs: true });
+    act(() => void vi.advanceTimersByTime(3000));
+    rerender({ key: "chords", runs: true });
+    act(() => void vi.advanceTimersByTime(2000));
+    expect(result.current.seconds).toBeCloseTo(5, 0);
+    expect(result.current.took()).toEqual([
+      { key: "opening", seconds: 3 },
+      { key: "chords", seconds: 2 },
+    ]);
+    vi.useRealTimers();
   });
 });
 
@@ -207,7 +252,9 @@ describe("A length of time", () => {
     [43, "45 s"],
     [54, "55 s"],
     [60, "1 min"],
-    [90, "1.5 min"],
+    [67, "1 min 5 s"],
+    [90, "1 min 30 s"],
+    [594, "9 min 55 s"],
     [600, "10 min"],
-  ])("of %s seconds is said as %s", (seconds, words) => expect(minutes(seconds)).toBe(words));
+  ])("of %s seconds is said as %s", (seconds, words) => expect(sayMinutes(seconds)).toBe(words));
 });

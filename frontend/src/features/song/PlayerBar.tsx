@@ -1,6 +1,6 @@
 import { useLocation } from "react-router";
 import { beatsAt, type Source, secondsAt } from "../../player";
-import { beatsOf, bound, clock, type GroupName, KeysDialog, usePlayKey, useShortcuts } from "../../ui";
+import { beatsOf, bound, clock, type GroupName, KeysDialog, percent, usePlayKey, useShortcuts } from "../../ui";
 import { usePlayer, useWorkspace } from "./context";
 import { PlaceBar } from "./PlaceBar";
 import { Foot } from "./PlayerBar.styles";
@@ -121,7 +121,7 @@ export function PlayerBar() {
         <select value={rate} onChange={(e) => player.setRate(Number(e.target.value))}>
           {SPEEDS.map((r) => (
             <option key={r} value={r}>
-              {Math.round(r * 100)} %
+              {percent(r)}
             </option>
           ))}
         </select>

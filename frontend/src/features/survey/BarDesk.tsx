@@ -1,6 +1,6 @@
 import { useRef, useState } from "react";
 import { secondsAt } from "../../player";
-import { Button, beatsOf, bound, Deed, Deeds, Field, KeyCap, useShortcuts, withSigns } from "../../ui";
+import { Button, beatsOf, bound, Deed, Deeds, Field, KeyCap, percent, useShortcuts, withSigns } from "../../ui";
 import { CorrectionError, MarginHeading, useCorrections, usePlayer, useWorkspace } from "../song";
 import { TransposeDesk } from "./TransposeDesk";
 
@@ -103,7 +103,7 @@ export function BarDesk() {
         </Field>
         {bar.agreement && (
           <p style={{ color: "var(--soft)" }}>
-            Against the recording: {bar.agreement.words} ({Math.round(100 * bar.agreement.whole)} % in all).
+            Against the recording: {bar.agreement.words} ({percent(bar.agreement.whole)} in all).
           </p>
         )}
       </div>

@@ -26,9 +26,9 @@ describe("The readings of a chord", () => {
     render(<ReadingList chord={CHORD} onPick={vi.fn()} />);
     const rows = screen.getAllByRole("button");
     expect(rows.map((r) => r.textContent)).toEqual([
-      "1B♭62 %bass and notes fit best",
-      "2Gm730 %with G",
-      "3B♭60 %with G",
+      "1B♭62\u00a0%bass and notes fit best",
+      "2Gm730\u00a0%with G",
+      "3B♭60\u00a0%with G",
     ]);
     expect(rows.map((r) => r.getAttribute("aria-pressed"))).toEqual(["true", "false", "false"]);
   });

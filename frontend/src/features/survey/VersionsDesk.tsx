@@ -5,7 +5,7 @@ import styled from "styled-components";
 import { useChanges, useNameVersion, useVersions } from "../../api/chords";
 import { useSongEdits } from "../../api/edits";
 import { useAddSong, useCopySong, useListenAgain, useSession } from "../../api/songs";
-import { Button, ErrorNotice, Field, withSigns } from "../../ui";
+import { Button, ErrorNotice, Field, percent, withSigns } from "../../ui";
 import { MarginHeading, useWorkspace } from "../song";
 
 const List = styled.ol`
@@ -121,7 +121,7 @@ export function VersionsDesk() {
           </p>
         ) : song.job && ["waiting", "running"].includes(song.job.state) ? (
           <p role="status">
-            {song.job.stage || "In line"} … {Math.round(100 * song.job.fraction)} %
+            {song.job.stage || "In line"} … {percent(song.job.fraction)}
           </p>
         ) : (
           <>

@@ -258,7 +258,7 @@ class LineOut(Schema):
 
 
 class StepOut(Schema):
-    """A step of the lesson; ``seconds`` are estimates. ``start_beats`` and ``end_beats`` are what is shown and played."""
+    """A step of the lesson; ``seconds`` are reckoned, or ``rehearsed``. ``start_beats`` and ``end_beats`` are what is shown and played."""
 
     key: str
     kind: str
@@ -274,6 +274,7 @@ class StepOut(Schema):
     playing_seconds: float
     edited: bool
     stale: bool
+    rehearsed: bool
 
 
 class MendOut(Schema):
