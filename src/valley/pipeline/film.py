@@ -3,7 +3,7 @@
 With a transparent ground it is laid over a film of the hands (WebM with VP9; MOV with run-length coding, which keeps every
 pixel and is a hundred times quicker here than ProRes; both with an alpha channel); the opaque one
 (MP4) has the practice track for its sound and is whole in itself. Pictures change only where something happens, so each scene is drawn and
-converted once and then repeated.
+converted once, coded twice and then shown again.
 """
 
 from __future__ import annotations
@@ -17,6 +17,7 @@ from typing import Any, Final
 import av
 import numpy as np
 import numpy.typing as npt
+from av.video.frame import PictureType
 
 from valley.audio.piano import RATE, Floats
 from valley.errors import ParameterError
@@ -26,6 +27,7 @@ from valley.formats.stage import SHAPES, USUAL, Box, Scene, Stage
 from valley.fraction import Fraction
 from valley.model._rules import require, require_one_of
 from valley.pipeline.practice import Track, lead_of, render_track
+from valley.pipeline.still_frames import SETTLES, show_again
 from valley.song.work import Work
 
 Pixels = npt.NDArray[np.uint8]
@@ -34,13 +36,16 @@ KINDS: Final = {
     "mov": ("qtrle", "argb", "video/quicktime", "transparent, for editing (MOV)"),
     "mp4": ("libx264", "yuv420p", "video/mp4", "on paper, with sound (MP4)"),
 }
+_STILL: Final = "bframes=0:rc-lookahead=0:mbtree=0:weightp=0:ref=1:subme=1:me=dia:aq-mode=0"
 _OPTIONS: Final = {
     "webm": {"deadline": "realtime", "cpu-used": "8", "row-mt": "1", "crf": "22", "b": "0", "auto-alt-ref": "0", "lag-in-frames": "0"},
     "mov": {},
-    "mp4": {"preset": "veryfast", "crf": "19", "tune": "animation"},
+    # pictures that stand still, of which each is like the one before: no more is looked for, which takes a third of the time
+    "mp4": {"preset": "veryfast", "crf": "19", "x264-params": f"{_STILL}:sliced-threads=1"},
 }
 TIMES: Final = {"recording": "in time with the recording", "track": "in time with a practice track"}
 _LONGEST = 600  # seconds
+_SEEK = 4  # seconds between pictures that are coded whole
 _DRAWN_AT_ONCE = 60  # pictures that the typesetter draws in one go
 
 
@@ -125,29 +130,34 @@ class Painter:
 
     def __init__(self, stage: Stage) -> None:
         self._stage = stage
-        self._kept: dict[str, Pixels] = {}
+        self._kept: dict[tuple[Box, str], Pixels] = {}
         width, height = stage.size
         self._empty = np.zeros((height, width, 4), np.uint8)
         if ground := stage.ground():
-            self._draw([ground])
-            _lay(self._empty, self._kept[ground], stage.boxes["ground"])
+            self._draw([(stage.boxes["ground"], ground)])
+            self._put(self._empty, stage.boxes["ground"], ground)
 
     def prepare(self, scenes: list[Scene], on_progress: Callable[[float], None]) -> None:
         """Draw everything that some scenes need."""
-        wanted = list(dict.fromkeys(svg for scene in scenes for _, svg in self._stage.pictures(scene) if svg not in self._kept))
+        wanted = list(dict.fromkeys(place for scene in scenes for place in self._stage.pictures(scene) if place not in self._kept))
         for i in range(0, len(wanted), _DRAWN_AT_ONCE):
             self._draw(wanted[i : i + _DRAWN_AT_ONCE])
             on_progress(min(1.0, (i + _DRAWN_AT_ONCE) / len(wanted)))
 
-    def _draw(self, svgs: list[str]) -> None:
-        for svg, png in zip(svgs, dump_pngs(svgs, ppi=96.0), strict=True):
-            self._kept[svg] = read_png(png)
+    def _draw(self, places: list[tuple[Box, str]]) -> None:
+        """Draw pictures and lay each over the ground at its place; no two of a scene overlap."""
+        for (box, svg), png in zip(places, dump_pngs([svg for _, svg in places], ppi=96.0), strict=True):
+            self._kept[box, svg] = _laid(self._empty[box.y : box.y + box.height, box.x : box.x + box.width], read_png(png))
+
+    def _put(self, out: Pixels, box: Box, svg: str) -> None:
+        picture = self._kept[box, svg]
+        out[box.y : box.y + picture.shape[0], box.x : box.x + picture.shape[1]] = picture
 
     def paint(self, scene: Scene) -> Pixels:
         """The whole picture: shape (height, width, 4), straight alpha."""
         out = self._empty.copy()
         for box, svg in self._stage.pictures(scene):
-            _lay(out, self._kept[svg], box)
+            self._put(out, box, svg)
         return out
 
 
@@ -158,15 +168,18 @@ def read_png(png: bytes) -> Pixels:
     return pixels
 
 
-def _lay(ground: Pixels, picture: Pixels, box: Box) -> None:
-    """Lay a picture over the ground at its place."""
-    h, w = min(picture.shape[0], ground.shape[0] - box.y), min(picture.shape[1], ground.shape[1] - box.x)
-    below = ground[box.y : box.y + h, box.x : box.x + w].astype(np.float32)
-    over = picture[:h, :w].astype(np.float32)
-    share = over[..., 3:] / 255
-    alpha = share + below[..., 3:] / 255 * (1 - share)
-    colour = (over[..., :3] * share + below[..., :3] * below[..., 3:] / 255 * (1 - share)) / np.maximum(alpha, 1e-6)
-    ground[box.y : box.y + h, box.x : box.x + w] = np.round(np.concatenate([colour, 255 * alpha], axis=2)).astype(np.uint8)
+def _laid(ground: Pixels, picture: Pixels) -> Pixels:
+    """A picture over a piece of ground, straight alpha; as large as both are."""
+    h, w = min(picture.shape[0], ground.shape[0]), min(picture.shape[1], ground.shape[1])
+    laid, over = ground[:h, :w].copy(), picture[:h, :w]
+    covers = over[..., 3] == 255
+    laid[covers] = over[covers]
+    edges = ~covers & (over[..., 3] > 0)  # few: only these are blended
+    share, below = over[edges][:, 3:] / 255, laid[edges]
+    under = below[:, 3:] / 255 * (1 - share)
+    colour = (over[edges][:, :3] * share + below[:, :3] * under) / (share + under)
+    laid[edges] = np.round(np.concatenate([colour, 255 * (share + under)], axis=1)).astype(np.uint8)
+    return laid
 
 
 def draw_moment(work: Work, film: Film, share: float) -> bytes:
@@ -225,9 +238,16 @@ def _encode(work: Work, film: Film, painter: Painter, scenes: list[tuple[float, 
         picture.thread_count = 2
         picture.time_base = Fraction(1, film.rate)
         sound = _Sound(out, render_track(work.chart, work.arrangement, film.track)) if film.kind == "mp4" else None
-        for number, frame in enumerate(_frames(painter, scenes, film.rate, last, pixels)):
-            frame.pts, frame.time_base = number, Fraction(1, film.rate)
-            out.mux(picture.encode(frame))
+        shown = 0
+        for number, (frame, fresh) in enumerate(_frames(painter, scenes, film.rate, last, pixels)):
+            whole = number % (_SEEK * film.rate) == 0  # from here a player can begin
+            shown = 1 if fresh else shown + 1
+            if film.kind == "webm" and shown > SETTLES and not whole:
+                out.mux(show_again(picture, number, film.rate))
+            else:
+                frame.pts, frame.time_base = number, Fraction(1, film.rate)
+                frame.pict_type = PictureType.I if whole else PictureType.NONE
+                out.mux(picture.encode(frame))
             if sound:
                 sound.fill(number / film.rate)
             if number % film.rate == 0:
@@ -238,20 +258,21 @@ def _encode(work: Work, film: Film, painter: Painter, scenes: list[tuple[float, 
     return last / film.rate
 
 
-def _frames(painter: Painter, scenes: list[tuple[float, Scene]], rate: int, last: int, pixels: str) -> Iterator[av.VideoFrame]:
-    """One frame after the other; a scene's own is converted once and given again."""
+def _frames(painter: Painter, scenes: list[tuple[float, Scene]], rate: int, last: int, pixels: str) -> Iterator[tuple[av.VideoFrame, bool]]:
+    """One frame after the other, and whether it shows something new; a scene's own is converted once and given again."""
     shown, frame, at = -1, av.VideoFrame(16, 16, "rgba"), 0
     for number in range(last):
         while at + 1 < len(scenes) and scenes[at + 1][0] <= (number + 0.5) / rate:
             at += 1
         here = at if scenes[at][0] <= (number + 0.5) / rate else -2
-        if here != shown:
+        fresh = here != shown
+        if fresh:
             scene = scenes[at][1] if here >= 0 else replace(scenes[at][1], keys=(), chord="", cue="")
             if here < 0:
                 painter.prepare([scene], lambda share: None)
             frame = av.VideoFrame.from_ndarray(painter.paint(scene), format="rgba").reformat(format=pixels, dst_colorspace="ITU709")
             shown = here
-        yield frame
+        yield frame, fresh
 
 
 class _Sound:
