@@ -9,7 +9,7 @@ from urllib.parse import unquote
 import pytest
 
 from tests.web.conftest import PageClient
-from valley_web.songs.models import Revision, Song
+from valley_web.songs.models import Recording, Revision, Song
 
 
 @pytest.fixture
@@ -140,6 +140,19 @@ def test_findings_are_given_for_every_margin_and_mended_there(site: PageClient, 
     assert here
     site.call("POST", f"{path}/edits", {"revision": revision + 1, "edit": here[0]["mend"]["edit"]})
     assert not [f for f in site.get(f"/api/{path}/findings").json() if f["start"] == grip["start"] and f["check"] == here[0]["check"]]
+
+
+def test_the_recording_is_slowed_for_rehearsal_and_is_no_hand_out(site: PageClient, heard_song: Song) -> None:
+    address = f"/api/songs/{heard_song.pk}/slowed"
+    answer = site.get(address, {"part": 1, "speed": 0.5, "kind": "flac"})
+    assert (answer.status_code, answer["Content-Type"], answer.content[:4]) == (200, "audio/flac", b"fLaC")
+    assert "part 1 of the recording, 50 %" in unquote(answer["Content-Disposition"])
+    assert site.get(address, {"part": 77}).status_code == 422
+    assert site.get(address, {"speed": 0.1}).status_code == 422
+    assert not [f["name"] for f in site.get(f"/api/songs/{heard_song.pk}/handouts").json()["files"] if "record" in f["name"]]
+    Recording.objects.filter(song=heard_song).delete()
+    gone = site.get(address, {"part": 1})
+    assert (gone.status_code, gone.json()["title"]) == (404, "This song has no recording.")
 
 
 def test_a_practice_track_is_sound_to_keep(site: PageClient, heard_song: Song) -> None:

@@ -2,15 +2,12 @@
 
 from __future__ import annotations
 
-import io
 from dataclasses import dataclass
 from typing import Final
 
-import av
-import numpy as np
-
 from valley.arranging.sounding import sounding_end
 from valley.audio.loudness import bring_to
+from valley.audio.packing import KINDS, pack_sound
 from valley.audio.piano import RATE, Floats, Stroke, click, play
 from valley.errors import ParameterError
 from valley.fraction import Fraction
@@ -25,9 +22,6 @@ MIXES: Final = {
     "ears": "left hand in the left ear, right hand in the right",
     "along": "the tune softer, to play along",
 }
-# Less time than the usual search for the best packing, and nothing to be heard at these rates.
-_QUICKLY: Final = {"mp3": {"compression_level": "7"}, "opus": {"compression_level": "5"}}
-KINDS: Final = {"mp3": ("libmp3lame", "mp3", "audio/mpeg"), "flac": ("flac", "flac", "audio/flac"), "opus": ("libopus", "ogg", "audio/ogg")}
 _LONGEST: Final = 600  # seconds
 _RING = 2.5  # seconds after the last note
 _GRACE = 0.07  # seconds that a grace takes before its note
@@ -129,22 +123,5 @@ def dump_track(chart: Chart, arrangement: Arrangement, track: Track, *, bit_rate
     ----------
     bit_rate : of MP3, bits a second
     """
-    sound = render_track(chart, arrangement, track)
-    codec, container, _ = KINDS[track.kind]
-    buffer = io.BytesIO()
-    with av.open(buffer, "w", format=container) as out:
-        out.metadata.update({"title": f"{chart.title} – {track.title}", "album": chart.title, "genre": "practice track", "comment": "made with Valley"})
-        rate = 48_000 if track.kind == "opus" else RATE
-        stream = out.add_stream(codec, rate=rate, options=_QUICKLY.get(track.kind))
-        stream.layout = "stereo"
-        if track.kind == "mp3":
-            stream.bit_rate = bit_rate
-        frame = av.AudioFrame.from_ndarray(np.ascontiguousarray(sound), format="fltp", layout="stereo")
-        frame.sample_rate = RATE
-        resampler, fifo = av.AudioResampler(format=stream.format.name, layout="stereo", rate=rate), av.AudioFifo()
-        for piece in [*resampler.resample(frame), *resampler.resample(None)]:
-            fifo.write(piece)
-        while (chunk := fifo.read(stream.frame_size or 4096, partial=True)) is not None:
-            out.mux(stream.encode(chunk))
-        out.mux(stream.encode(None))
-    return buffer.getvalue()
+    tags = {"title": f"{chart.title} – {track.title}", "album": chart.title, "genre": "practice track", "comment": "made with Valley"}
+    return pack_sound(render_track(chart, arrangement, track), RATE, track.kind, tags, bit_rate=bit_rate)

@@ -19,11 +19,11 @@ _ALPHA: Final = (1).to_bytes(8, "big") + SHOWN_AGAIN  # the side data begins wit
 _KIND: Final = get_args(PktSideDataT).index("matroska_block_additional")
 
 
-def show_again(stream: Any, number: int, rate: int) -> Packet:
+def show_again(stream: Any, number: int, rate: int) -> Any:
     """The picture before, once more, as picture ``number`` of a stream with an alpha channel at so many pictures a second."""
-    packet = Packet(SHOWN_AGAIN)
+    packet: Any = Packet(SHOWN_AGAIN)
     packet.stream, packet.pts, packet.dts, packet.duration, packet.time_base = stream, number, number, 1, Fraction(1, rate)
-    alpha = PacketSideData(_KIND, len(_ALPHA))
+    alpha = PacketSideData(_KIND, len(_ALPHA))  # type: ignore[call-arg]  # its stub tells of no arguments, its class takes kind and size
     alpha.update(_ALPHA)
     packet.set_sidedata(alpha, move=True)
     return packet

@@ -6,6 +6,7 @@ from functools import lru_cache
 
 from valley.arranging.arrange import list_candidates
 from valley.arranging.performance import Performance, grips_played, hold_against
+from valley.audio.packing import KINDS
 from valley.checking import Finding, check_song
 from valley.edits import PlayedGrip, TakePlayed
 from valley.errors import ParameterError, ValleyError
@@ -17,12 +18,14 @@ from valley.fraction import Fraction
 from valley.lesson.proof import Claim, read_proof
 from valley.model.arrangement import Arrangement, Grip
 from valley.pipeline.handouts import Handout, handout_named, make_frames, make_stills, stream_zip
-from valley.pipeline.practice import KINDS, Track, dump_track
+from valley.pipeline.practice import Track, dump_track
 from valley.pipeline.readers import read_any_score
+from valley.pipeline.slowed import Slowed, dump_slowed
 from valley.song import Work
 from valley_web.common.errors import Gone, Unfit
+from valley_web.songs import storage
 from valley_web.songs.models import LogEntry, Song
-from valley_web.songs.selectors import get_work
+from valley_web.songs.selectors import get_recording, get_work
 from valley_web.songs.services import mark_ready
 
 
@@ -141,6 +144,20 @@ def write_log(song: Song, lines: Sequence[tuple[str, str, int | None, int]], *, 
 @lru_cache(maxsize=6)
 def _track(work: Work, track: Track) -> bytes:
     return dump_track(work.chart, work.arrangement, track)
+
+
+def slow_recording(song: Song, slowed: Slowed) -> tuple[str, str, bytes]:
+    """Name, content type and bytes of the recording, slower, for rehearsing to."""
+    recording = get_recording(song)
+    if recording is None:
+        raise Gone("This song has no recording.", "Add one, or rehearse to a practice track.")
+    content = _slowed(get_work(song), recording.stored_name, recording.original_name, slowed)
+    return f"{slowed.title}.{slowed.kind}", KINDS[slowed.kind][2], content
+
+
+@lru_cache(maxsize=2)
+def _slowed(work: Work, stored_name: str, shown_name: str, slowed: Slowed) -> bytes:
+    return dump_slowed(storage.path_of(stored_name), work.chart, slowed, shown_name=shown_name)
 
 
 def make_track(song: Song, track: Track) -> tuple[str, str, bytes]:

@@ -8,11 +8,12 @@ import pytest
 
 from tests.charts import chart_of, make_work
 from valley.audio.loudness import limit, measure_loudness
+from valley.audio.packing import KINDS
 from valley.audio.piano import RATE, Stroke, play, sound_of_key
 from valley.errors import ParameterError
 from valley.fraction import Fraction as F
 from valley.model.choices import Choices
-from valley.pipeline.practice import KINDS, MIXES, Track, dump_track, render_track
+from valley.pipeline.practice import MIXES, Track, dump_track, render_track
 
 CHART = chart_of(["C", "Am", "F", "G"], tune=[(0, 2, 67), (4, 1, 69), (6, 2, 72), (8, 4, 69), (12, 4, 71)], parts=[(1, 2, None), (3, 2, None)], bpm=90)
 WORK = make_work(CHART, Choices(style="root-and-chord", pattern="every-beat"))

@@ -3,6 +3,7 @@ import type { Schemas } from "../../api/client";
 import { type FilmWish, lookAddress, useDropFilm, useFilmChoices, useFilms, useMakeFilm } from "../../api/films";
 import { Button, clock, ErrorNotice, Field, percent } from "../../ui";
 import { MarginHeading, useWorkspace } from "../song";
+import { sayFilm, secondsOf } from "./estimate";
 import { FilmRow } from "./HandoutsView.styles";
 
 const SPEEDS = [0.5, 0.7, 0.85, 1] as const;
@@ -31,7 +32,7 @@ interface Props {
 
 /** Keys, chord, bar and count as a film: transparent, to lay over a film of the hands, or on paper with the piano's sound. */
 export function Films({ parts, wish, onWish, onWatch }: Props) {
-  const { song } = useWorkspace();
+  const { song, chart } = useWorkspace();
   const choices = useFilmChoices();
   const films = useFilms(song.id);
   const make = useMakeFilm(song.id);
@@ -146,6 +147,13 @@ export function Films({ parts, wish, onWish, onWatch }: Props) {
           keys at the right, for a camera that looks at the player
         </Field>
       </details>
+      <p>
+        {sayFilm(
+          secondsOf(chart, { part: wish.part, speed: piano ? wish.speed : 1, countIn: piano && wish.count_in }),
+          wish.kind,
+          wish.shape,
+        )}
+      </p>
       <Button $quiet onPress={() => set({})}>
         look at it
       </Button>{" "}

@@ -11,6 +11,7 @@ const MIXES = [
   ["ears", "left in the left ear, right in the right"],
   ["along", "the tune softer, to play along"],
 ] as const;
+const RECORDING = "recording";
 const SPEEDS = [0.5, 0.7, 0.85, 1] as const;
 const KINDS = ["mp3", "flac", "opus"] as const;
 
@@ -33,7 +34,8 @@ export function PracticeTracks({ parts }: { parts: readonly Schemas["PartOut"]["
     kind,
     version: `${chart.revision}`, // another version sounds otherwise: nothing old is taken from the browser's store
   });
-  const address = `/api/songs/${song.id}/practice?${query}`;
+  const slowed = mix === RECORDING; // a sound of its own: what follows is said of it
+  const address = `/api/songs/${song.id}/${slowed ? "slowed" : "practice"}?${query}`;
   return (
     <section aria-label="Practice tracks">
       <MarginHeading>Practice tracks</MarginHeading>
@@ -44,6 +46,7 @@ export function PracticeTracks({ parts }: { parts: readonly Schemas["PartOut"]["
               {words}
             </option>
           ))}
+          {song.recording_id !== null && <option value={RECORDING}>the recording, for your own rehearsal</option>}
         </select>
       </Field>
       <Field>
@@ -69,21 +72,30 @@ export function PracticeTracks({ parts }: { parts: readonly Schemas["PartOut"]["
         </select>
       </Field>
       <Field>
-        <input type="checkbox" checked={countIn} onChange={(e) => setCountIn(e.target.checked)} /> one bar counted in
+        <input type="checkbox" checked={countIn} onChange={(e) => setCountIn(e.target.checked)} />{" "}
+        {slowed ? "from the bar before" : "one bar counted in"}
       </Field>
-      <Field>
-        <input type="checkbox" checked={metronome} onChange={(e) => setMetronome(e.target.checked)} /> with a metronome
-      </Field>
-      <p>{sayTrack(secondsOf(chart, { part, speed, countIn }), kind)}</p>
+      {slowed ? (
+        <p role="note">
+          At its own pitch. For you alone: the sound of the recording belongs to others. Hand out what Valley’s piano
+          plays.
+        </p>
+      ) : (
+        <Field>
+          <input type="checkbox" checked={metronome} onChange={(e) => setMetronome(e.target.checked)} /> with a
+          metronome
+        </Field>
+      )}
+      <p>{sayTrack(secondsOf(chart, { part, speed, countIn }), kind, slowed)}</p>
       {heard ? (
-        // biome-ignore lint/a11y/useMediaCaption: a piano alone; what it plays stands in the sheet music
+        // biome-ignore lint/a11y/useMediaCaption: music alone; what the piano plays stands in the sheet music
         <audio
           key={address}
           style={{ width: "100%", height: "2.2rem" }}
           controls
           autoPlay
           src={`${address}&look=true`}
-          aria-label="The practice track"
+          aria-label={slowed ? "The recording, slower" : "The practice track"}
         />
       ) : (
         <Button $quiet onPress={() => setHeard(true)}>

@@ -1,6 +1,6 @@
 import { expect, it } from "vitest";
 import type { Schemas } from "../../api/client";
-import { sayLength, saySize, sayTrack, sayWait, secondsOf } from "./estimate";
+import { sayFilm, sayLength, saySize, sayTrack, sayWait, secondsOf } from "./estimate";
 
 // Two parts of two bars of four, a beat a second, the second part twice as slow.
 const chart = {
@@ -18,6 +18,9 @@ it("says how long, how large and how soon", () => {
   expect(secondsOf(chart, { part: 2, speed: 1, countIn: false })).toBe(16);
   expect(secondsOf(chart, { part: 0, speed: 1, countIn: false })).toBe(24);
   expect(sayTrack(130, "mp3")).toBe("2:10 long, about 2.9 MB, made in about 7 seconds");
+  expect(sayTrack(100, "flac", true)).toBe("1:40 long, about 4.1 MB, made in about 7 seconds");
+  expect(sayFilm(130, "webm", "1080p")).toBe("2:10 long, about 3.5 MB, made in about 43 seconds");
+  expect(sayFilm(130, "mov", "720p")).toBe("2:10 long, about 44 MB, made in about 15 seconds");
   expect([sayLength(59.6), saySize(4), saySize(12_345), sayWait(1), sayWait(600)]).toEqual([
     "1:00",
     "10 KB",

@@ -40,6 +40,7 @@ from valley_web.lessons.api.schemas import (
     ProofIn,
     ProofOut,
     ReadyIn,
+    SlowedIn,
     StyleOut,
     TrackIn,
 )
@@ -209,6 +210,14 @@ def play_practice(request: HttpRequest, song_id: int, track: Query[TrackIn]) -> 
     song = get_song(song_id)
     name, content_type, content = services.make_track(song, track.made())
     return _as_file(f"{song.title}, {name}", content_type, content, inline=track.look)
+
+
+@router.get("/songs/{song_id}/slowed", include_in_schema=False)
+def play_slowed(request: HttpRequest, song_id: int, wanted: Query[SlowedIn]) -> HttpResponse:
+    """The recording itself, slower, for the creator's own rehearsal: to keep, or with ``look`` to be heard in the page."""
+    song = get_song(song_id)
+    name, content_type, content = services.slow_recording(song, wanted.made())
+    return _as_file(f"{song.title}, {name}", content_type, content, inline=wanted.look)
 
 
 @router.get("/songs/{song_id}/handouts/all.zip", include_in_schema=False)

@@ -5,8 +5,10 @@ from typing import Annotated, Literal
 
 from pydantic import ConfigDict, Field
 
+from valley.audio.stretch import FASTEST, SLOWEST
 from valley.edits import Edit, MeanThis
 from valley.pipeline.practice import Track
+from valley.pipeline.slowed import Slowed
 from valley_web.songs.api.schemas import ChartOut, ChartPatchOut, Schema, TwinOut
 
 
@@ -473,3 +475,16 @@ class TrackIn(Schema):
 
     def made(self) -> Track:
         return Track(self.mix, self.part, self.speed, self.count_in, self.metronome, self.kind)
+
+
+class SlowedIn(Schema):
+    """The recording that is asked for, slower; ``look`` to hear it in the page."""
+
+    part: int = Field(0, ge=0, le=2000)
+    speed: float = Field(0.7, ge=SLOWEST, le=FASTEST)
+    count_in: bool = True
+    kind: Literal["mp3", "flac", "opus"] = "mp3"
+    look: bool = False
+
+    def made(self) -> Slowed:
+        return Slowed(self.part, self.speed, self.count_in, self.kind)
