@@ -10,6 +10,7 @@ from pathlib import Path
 from typing import Any, Final
 
 from valley.errors import FormatError
+from valley.formats.engraved_marks import lift_marks
 
 _ENGRAVING: Final = threading.Lock()
 FONTS: Final = Path(__file__).parent / "fonts"
@@ -46,7 +47,7 @@ def _engrave(verovio: Any, musicxml: bytes, bars: tuple[int, int] | None, width:
     if bars:
         toolkit.select({"measureRange": f"{bars[0]}-{bars[1]}"})
         toolkit.redoLayout()
-    return tuple(_with_own_fonts(toolkit.renderToSVG(page)) for page in range(1, toolkit.getPageCount() + 1))
+    return tuple(lift_marks(_with_own_fonts(toolkit.renderToSVG(page))) for page in range(1, toolkit.getPageCount() + 1))
 
 
 def _said_once(musicxml: str) -> str:

@@ -19,7 +19,7 @@ def dump_lesson_pdf(chart: Chart, arrangement: Arrangement, lesson: Lesson) -> b
     keys = escape(", then ".join(str(a.key) for a in chart.keys))
     body.append(f"#align(center)[{keys} · {chart.grid.meter} · {round(chart.bpm)} to the minute · about {minutes} minutes]")
     body += _chord_table(arrangement, pictures)
-    score = dump_musicxml(chart, arrangement, fold=False)  # parts are cut out of it by their bars
+    score = dump_musicxml(chart, arrangement, fold=False, to_print=True)  # parts are cut out of it by their bars
     first = 0 if chart.grid.pickup else 1
     drawn: set[int] = set()
     words = Words(lesson.schools)

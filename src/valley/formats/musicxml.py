@@ -9,6 +9,7 @@ from typing import Any
 
 from valley.formats._codec import save_bytes
 from valley.formats.harmony import write_kind
+from valley.formats.printed_fingers import thin_fingers
 from valley.formats.repeats import Fold, find_folds
 from valley.fraction import Fraction
 from valley.model.arrangement import LEFT, RIGHT, Arrangement, Pedal, PlayedNote
@@ -28,16 +29,17 @@ class _Slice:
     tied_out: bool
 
 
-def dump_musicxml(chart: Chart, arrangement: Arrangement, *, fold: bool = True) -> bytes:
+def dump_musicxml(chart: Chart, arrangement: Arrangement, *, fold: bool = True, to_print: bool = False) -> bytes:
     """The arrangement as an uncompressed MusicXML score for piano.
 
     With ``fold`` what is played twice in a row is written once, with repeat signs and endings. Bars keep the numbers under which they are
-    played first, so that "bar 12" is the same bar in the lesson and on paper.
+    played first, so that "bar 12" is the same bar in the lesson and on paper. ``to_print`` leaves out fingers that follow from those before.
     """
     from music21 import layout, metadata, musicxml, stream  # slow to import, so only where it is needed
 
-    notes = [n for part in arrangement.parts for n in part.notes]
     folds = find_folds(chart, arrangement) if fold else ()
+    shown = thin_fingers(arrangement) if to_print else arrangement
+    notes = [n for part in shown.parts for n in part.notes]
     staves = [_build_staff(chart, [n for n in notes if n.hand == hand], hand, folds) for hand in (RIGHT, LEFT)]
     _mark_pedal(staves[1], chart, [p for part in arrangement.parts for p in part.pedals])
     score = stream.Score(id="song")

@@ -39,8 +39,13 @@ from valley.song.work import Work
 
 @lru_cache(maxsize=4)
 def _musicxml(work: Work) -> bytes:
-    """The score, which several files are made of."""
     return dump_musicxml(work.chart, work.arrangement)
+
+
+@lru_cache(maxsize=4)
+def _printed(work: Work) -> bytes:
+    """The score as it is engraved."""
+    return dump_musicxml(work.chart, work.arrangement, to_print=True)
 
 
 def document_of(work: Work) -> Document:
@@ -146,10 +151,10 @@ HANDOUTS: tuple[Handout, ...] = (
     Handout(
         "score.pdf",
         "Sheet music",
-        "Both staves with chord symbols and fingers, to print.",
+        "Both staves with chord symbols, and fingers where they change, to print.",
         "application/pdf",
         "read",
-        lambda w: dump_score_pdf(_musicxml(w), w.chart.title),
+        lambda w: dump_score_pdf(_printed(w), w.chart.title),
     ),
     Handout(
         "lesson.pdf",

@@ -104,7 +104,7 @@ def dump_viewers_page(work: Work) -> bytes:
         "keyboard": _keyboard(low, high, words.say(say("viewer keys"))),
         "end": f"{data['end']}",
         "table": _table(work, words),
-        "pages": "".join(f'<div class="page">{svg}</div>' for svg in engrave(dump_musicxml(chart, arrangement))),
+        "pages": "".join(f'<div class="page">{svg}</div>' for svg in engrave(dump_musicxml(chart, arrangement, to_print=True))),
         "sound": base64.b64encode(sound).decode("ascii"),
         # "<" could end the script that holds the data.
         "data": json.dumps(data, ensure_ascii=False, separators=(",", ":")).replace("<", "\\u003c"),

@@ -101,7 +101,7 @@ def draw_score(song: Song, part: int | None, width: int) -> tuple[str, ...]:
         first = 0 if chart.grid.pickup else 1
         bars = (found.start_bar - first + 1 if found.start_bar > 1 else 1, found.end_bar - first + 1)
     # Bars are counted as they are played; a part is cut out of the score before anything is folded.
-    return engrave(dump_musicxml(chart, voice(work), fold=bars is None), bars=bars, width=width)
+    return engrave(dump_musicxml(chart, voice(work), fold=bars is None, to_print=True), bars=bars, width=width)
 
 
 def make_handout(song: Song, name: str) -> tuple[str, str, bytes]:
