@@ -1,4 +1,4 @@
-"""Part numbers on an engraved page stand in the line of the chord symbols, clear of fingers: the engraver sets them close above the staff, on top of what stands there."""
+"""Part numbers on an engraved page stand in the line of the chord symbols: the engraver sets them close above the staff, on top of fingers."""
 
 from __future__ import annotations
 
