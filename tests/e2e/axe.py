@@ -6,7 +6,7 @@ from axe_playwright_python.sync_playwright import Axe
 from playwright.sync_api import Page
 
 _RULES = {
-    "light": {"runOnly": ["wcag2a", "wcag2aa", "wcag21a", "wcag21aa"]},
+    "light": {"runOnly": ["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "best-practice"]},
     "dark": {"runOnly": {"type": "rule", "values": ["color-contrast", "link-in-text-block"]}},
 }
 

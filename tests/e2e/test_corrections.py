@@ -76,7 +76,7 @@ def test_played_keys_name_the_chord(page: Page, charted: str) -> None:
 def test_the_tune_is_walked_and_bent_note_by_note(page: Page, charted: str) -> None:
     open_view(page, charted, "survey")
     page.locator("g[data-note]").first.click(force=True)
-    pitch = page.get_by_role("tabpanel").get_by_role("heading", level=2)
+    pitch = page.get_by_role("tabpanel").get_by_role("heading", level=2).first
     before = pitch.inner_text()
     page.keyboard.press("ArrowUp")
     expect(pitch).not_to_have_text(before)
@@ -160,7 +160,7 @@ def test_parts_are_split_named_and_planned(page: Page, charted: str) -> None:
     expect(page.get_by_role("heading", name="Part 1 opening")).to_be_visible()
     page.evaluate("document.activeElement.blur()")
     page.keyboard.press("w")
-    expect(page.get_by_role("heading", level=4).first).to_be_visible()
+    expect(page.get_by_role("heading", level=3).first).to_be_visible()
     page.keyboard.press("y")
     page.get_by_label("Length of a lesson").select_option("5 minutes")
     expect(page.get_by_text(re.compile("Lesson 2: part"))).to_be_visible()

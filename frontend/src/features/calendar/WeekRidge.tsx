@@ -9,7 +9,7 @@ const GROUND = 74;
 const MOST = 180; // minutes at the top of the drawing
 const Frame = styled.section`
   margin-bottom: 1.5rem;
-  h3 {
+  h2 {
     font-size: 1.25rem;
   }
   svg {
@@ -66,13 +66,13 @@ export function WeekRidge({ days, now }: { days: Schemas["DayOut"][]; now: boole
   const total = used.reduce((a, b) => a + b, 0);
   return (
     <Frame>
-      <h3>
+      <h2>
         {now ? "This week" : `Week of ${month}`}
         <span style={{ fontWeight: 400, color: "var(--soft)", fontSize: "1rem" }}>
           {" "}
           {total >= 1 ? `${Math.round(total / 6) / 10} hours` : "nothing to do"}
         </span>
-      </h3>
+      </h2>
       <svg viewBox={`0 0 ${WIDTH + 30} ${HEIGHT}`} aria-hidden="true">
         <path d={`${smoothPath(hills)} Z`} fill="var(--water)" stroke="var(--river)" strokeWidth="1.6" />
         {days.map((d, i) => (

@@ -6,7 +6,7 @@ import { MarginHeading, useWorkspace } from "../song";
 const Entry = styled.article`
   border-bottom: 1px solid var(--line);
   padding: 0.3rem 0;
-  h4 {
+  h3 {
     display: flex;
     gap: 0.7rem;
     align-items: baseline;
@@ -48,11 +48,11 @@ export function ChordsDesk() {
             .filter((v) => v.key === key)
             .map((v) => (
               <Entry key={v.symbol}>
-                <h4>
+                <h3>
                   {withSigns(v.symbol)}
                   {roman && <small>{withSigns(v.roman)}</small>}
                   <small>{withSigns(v.notes.join(" "))}</small>
-                </h4>
+                </h3>
                 <p>
                   {v.times}×{v.function && `, ${withSigns(v.function)}`}; bar{v.bars.length > 1 ? "s" : ""}{" "}
                   {v.bars.slice(0, 6).join(", ")}

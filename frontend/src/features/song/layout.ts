@@ -41,7 +41,7 @@ export const Margin = styled.aside.attrs({ tabIndex: 0 })`
   }
 `;
 
-export const MarginHeading = styled.h3`
+export const MarginHeading = styled.h2`
   font-family: "Alegreya Sans", sans-serif;
   font-weight: 400;
   font-size: 1rem;
