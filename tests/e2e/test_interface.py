@@ -246,6 +246,22 @@ def test_nothing_hinders_a_screen_reader(page: Page, charted: str, view: str, sc
     assert hindrances(page, scheme) == []
 
 
+def test_three_links_lead_past_header_and_rail(page: Page, charted: str) -> None:
+    open_view(page, charted, "survey")
+    for place in ("view", "margin", "player"):
+        page.evaluate("document.activeElement.blur()")
+        page.keyboard.press("Tab")
+        first = page.get_by_role("navigation", name="Skip").get_by_role("link").first
+        expect(first).to_be_focused()
+        expect(first).to_be_in_viewport()
+        link = page.locator(f"nav a[href='#{place}']")
+        link.focus()
+        page.keyboard.press("Enter")
+        expect(page.locator(f"#{place}")).to_be_focused()
+        page.reload()
+        expect(page.locator("[data-start]").first).to_be_visible()
+
+
 def test_the_page_works_on_a_tablet(page: Page, charted: str) -> None:
     page.set_viewport_size({"width": 800, "height": 1100})
     open_view(page, charted, "valley")

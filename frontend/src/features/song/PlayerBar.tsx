@@ -94,7 +94,7 @@ export function PlayerBar() {
     }),
   );
   return (
-    <Foot data-noprint>
+    <Foot data-noprint id="player" tabIndex={-1}>
       <PlaceBar />
       <button type="button" className="play" onClick={() => player.toggle()} aria-label={playing ? "Stop" : "Play"}>
         <svg width="16" height="16" aria-hidden="true">

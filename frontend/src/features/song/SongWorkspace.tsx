@@ -12,6 +12,7 @@ import { Listening } from "../listening";
 import { WorkspaceContext } from "./context";
 import { PlayerBar } from "./PlayerBar";
 import { RouteRail } from "./RouteRail";
+import { SkipLinks } from "./SkipLinks";
 import { SongHeader } from "./SongHeader";
 
 const RecordsSheet = lazy(async () => ({ default: (await import("../records")).RecordsSheet }));
@@ -196,10 +197,11 @@ export function SongWorkspace() {
   }
   return (
     <WorkspaceContext.Provider value={workspace}>
+      <SkipLinks view={view} />
       <Frame>
         <SongHeader />
         <RouteRail />
-        <main>
+        <main id="view" tabIndex={-1}>
           <Outlet />
         </main>
         <PlayerBar />

@@ -26,7 +26,7 @@ export const Page = styled.div`
   }
 `;
 
-export const Margin = styled.aside.attrs({ tabIndex: 0 })`
+export const Margin = styled.aside.attrs({ tabIndex: 0, id: "margin" })`
   border-left: 1.5px solid var(--line);
   padding-left: 1.25rem;
   overflow: auto;
@@ -42,11 +42,13 @@ export const Margin = styled.aside.attrs({ tabIndex: 0 })`
 `;
 
 export const MarginHeading = styled.h2`
-  font-family: "Alegreya Sans", sans-serif;
-  font-weight: 400;
-  font-size: 1rem;
-  color: var(--soft);
-  margin-bottom: 0.15rem;
+  && {
+    font-family: "Alegreya Sans", sans-serif;
+    font-weight: 400;
+    font-size: 1rem;
+    color: var(--soft);
+    margin-bottom: 0.15rem;
+  }
 `;
 
 /** Desks in a margin: one tab for each kind of question. */
