@@ -62,7 +62,7 @@ export function PrompterFoot(props: PrompterFootProps) {
         <KeyCap>R</KeyCap> {rehearsing ? "stop listening" : "rehearse"}
       </Button>
       <Button $quiet onPress={onTime} aria-pressed={timing}>
-        <KeyCap>T</KeyCap> {timing || seconds ? `${clock(seconds)}, ${timing ? "stop" : "go on"}` : "take the time"}
+        <KeyCap>T</KeyCap> {timing || seconds ? `${clock(seconds)}, ${timing ? "stop" : "go on"}` : "time it"}
       </Button>
       <Button $quiet onPress={onClose}>
         <KeyCap>Esc</KeyCap> close
