@@ -13,6 +13,7 @@ from itertools import pairwise
 
 from valley.errors import FormatError
 from valley.formats.chart_lines import is_line
+from valley.formats.inline_chords import over_words
 from valley.formats.loose_bars import Item, Tongue, find_stranger, is_chord_line, read_bars, read_times, symbol_of, unfold, without_remarks
 from valley.theory.key import Key
 from valley.theory.meter import Meter
@@ -103,6 +104,7 @@ def is_loose(text: str) -> bool:
     """Whether a text holds chords at all, in whatever way."""
     if len(text) > _LONGEST or max(map(len, text.splitlines()), default=0) > _LONGEST_LINE:
         return False
+    text = "\n".join(line for _, line in over_words(text))
     tongue = _tongue_of(text)
     lines = [_bare_of(without_remarks(line, tongue)) for line in text.splitlines() if line.strip()]
     return any(is_chord_line(line, tongue) or find_stranger(line, tongue) for line in lines)
@@ -116,10 +118,11 @@ def tidy_chart(text: str) -> tuple[str, int]:
     FormatError
         no line holds chords, or what a line says cannot be
     """
-    tongue = _tongue_of(text)
+    rows = list(over_words(text))
+    tongue = _tongue_of("\n".join(line for _, line in rows))
     page = _Page()
     over: tuple[str, int] | None = None  # the line of chords above, and its first bar
-    for number, raw in enumerate(text.splitlines(), 1):
+    for number, raw in rows:
         line = raw.rstrip().lstrip("\ufeff").expandtabs(8)
         bare = without_remarks(line, tongue).rstrip()
         if is_chord_line(_bare_of(bare), tongue) or _PART.match(bare.strip()):
@@ -193,7 +196,7 @@ def _bare(line: str) -> str:
 def _part_of(line: str) -> tuple[str, str] | None:
     """The name of the part that a line begins, and what stands behind it; None where it begins none."""
     text = line.strip()
-    if (m := _LETTER.match(text)) and not is_line(text):
+    if (m := _letter(text)) and not is_line(text):
         return m["name"], m["rest"]
     m = _PART.match(text)
     if not m:
@@ -202,6 +205,12 @@ def _part_of(line: str) -> tuple[str, str] | None:
     rest = f"{m['rest']} {m['times'] or ''}".strip()
     marked = bool(m["close"].strip()) or text[0] in "[({<*=#"
     return (m["name"].strip(), rest) if marked or not rest or read_times(rest)[0] == "" or "|" in rest else None
+
+
+def _letter(text: str) -> re.Match[str] | None:
+    """A part called by a letter, such as "[B] Am F": where more brackets follow, the letter is a chord among chords in brackets."""
+    m = _LETTER.match(text)
+    return None if m and text[0] in "[(" and text[0] in m["rest"] else m
 
 
 def _read_line(page: _Page, line: str, tongue: Tongue, over: tuple[str, int] | None) -> tuple[str, int] | None:
@@ -217,7 +226,7 @@ def _read_line(page: _Page, line: str, tongue: Tongue, over: tuple[str, int] | N
         page.parts.append(_Part(again.name, list(again.items), dict(again.cues)))
         return None
     found = _part_of(line)
-    if found and (_PART.match(text) or _LETTER.match(text) or _heads(*found, tongue)):
+    if found and (_PART.match(text) or _letter(text) or _heads(*found, tongue)):
         _open_part(page, *found, tongue)
         return None
     body = _KEY.sub("", line) if is_chord_line(_KEY.sub("", line), tongue) else line

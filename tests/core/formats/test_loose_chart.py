@@ -113,6 +113,30 @@ def test_a_slip_is_told_with_its_place(text: str, said: str) -> None:
     assert said in str(error.value)
 
 
+def test_chords_in_brackets_among_the_words_are_bars_with_cues() -> None:
+    song = read("Key: G\n[Verse 1]\n[G]Lantern by the [D/F#]door, [Em]nobody [C]home\n\nChorus: [C]Turn it [D]low\n")
+    assert [(p.name, p.bars) for p in song.chart.parts] == [("Verse 1", 4), ("Chorus", 2)]
+    assert [c.chord.to_symbol() for c in song.chart.chords if c.chord] == ["G", "D/F#", "Em", "C", "C", "D"]
+    assert [(c.start, c.text) for c in song.chart.cues] == [(0, "Lantern"), (4, "door"), (8, "nobody"), (12, "home"), (16, "Turn"), (20, "low")]
+
+
+@pytest.mark.parametrize(
+    ("text", "parts", "chords"),
+    [
+        ("[C] [G] [Am] [F]", [("", 4)], "C G Am F"),
+        ("[A] C G\n[B] F C", [("A", 2), ("B", 2)], "C G F C"),
+        ("[A] softly\nC G\n[B]\nF C", [("A", 2), ("B", 2)], "C G F C"),
+        ("Intro: [C] [G] x2\nVerse: [Am]Wheels are [F]turning", [("Intro", 4), ("Verse", 2)], "C G C G Am F"),
+        ("[C][G]both on a [Am]word", [("", 3)], "C G Am"),
+        ("[Am]Abend [H7]kommt [Em]leise", [("", 3)], "Am B7 Em"),
+    ],
+)
+def test_brackets_around_chords_parts_and_words_are_told_apart(text: str, parts: list[tuple[str, int]], chords: str) -> None:
+    song = read(text)
+    assert [(p.name, p.bars) for p in song.chart.parts] == parts
+    assert [c.chord.to_symbol() for c in song.chart.chords if c.chord] == chords.split()
+
+
 _NAMES = ("C", "Dm7", "G/B", "F#m7b5", "Bb", "E7b9", "Asus4", "Cmaj7", "Ebm", "Abadd9")
 _WAYS = ("bars", "dots", "row", "dashes", "repeat sign", "section", "brackets")
 
