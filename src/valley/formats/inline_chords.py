@@ -5,13 +5,13 @@ from __future__ import annotations
 import re
 from collections.abc import Iterator
 
-from valley.formats.loose_bars import Tongue as _Tongue
-from valley.formats.loose_bars import is_chord_line, symbol_of
+from valley.formats.loose_bars import Tongue, is_chord_line, symbol_of
+from valley.formats.written_out import respell
 
 _CHORD = re.compile(r"\[([^\[\]\s]{1,16})\]")
 _LABEL = re.compile(r"\s*[^\[\]:|]{1,24}:\s*(?=\[)")
 _TIMES = re.compile(r"\b(?:x\d{1,2}|\d{1,2}x)\b", re.IGNORECASE)
-_TONGUES = tuple(_Tongue(naming) for naming in ("letters", "german", "syllables"))
+_TONGUES = tuple(Tongue(naming) for naming in ("letters", "german", "syllables"))
 
 
 def over_words(text: str) -> Iterator[tuple[int, str]]:
@@ -26,7 +26,7 @@ def over_words(text: str) -> Iterator[tuple[int, str]]:
     """
     for number, line in enumerate(text.splitlines(), 1):
         for row in _split(line):
-            yield number, row
+            yield number, respell(row)
 
 
 def _split(line: str) -> tuple[str, ...]:

@@ -204,7 +204,20 @@ def _part_of(line: str) -> tuple[str, str] | None:
         return (m["name"], m["rest"]) if m and not _NO_PART.match(text) and not is_line(text) else None
     rest = f"{m['rest']} {m['times'] or ''}".strip()
     marked = bool(m["close"].strip()) or text[0] in "[({<*=#"
+    if not marked and (row := _row_behind(m, text)):
+        return row
     return (m["name"].strip(), rest) if marked or not rest or read_times(rest)[0] == "" or "|" in rest else None
+
+
+def _row_behind(match: re.Match[str], text: str) -> tuple[str, str] | None:
+    """A part's name with its chords behind it and no sign between, such as "Verse C G Am F" or "Verse,C,G": a letter after the name is a chord
+    where so the row is even."""
+    whole = re.match(rf"(?:{_NAMES})(?:\s*\d{{1,2}}(?![\dx]))?", text, re.IGNORECASE)
+    options = [(text[: whole.end()], text[whole.end() :])] if whole else []
+    options.append((match["name"], text[match.end("name") :]))
+    rows = [(name.strip(), rest.strip(" ,;\t")) for name, rest in options]
+    fit = [(name, rest) for name, rest in dict.fromkeys(rows) if len(rest.split()) + rest.count(",") > 1 and is_chord_line(rest, Tongue())]
+    return next((row for row in fit if len(re.findall(r"[^\s,;|-]+", row[1])) % 2 == 0), fit[0] if fit else None)
 
 
 def _letter(text: str) -> re.Match[str] | None:

@@ -137,6 +137,30 @@ def test_brackets_around_chords_parts_and_words_are_told_apart(text: str, parts:
     assert [c.chord.to_symbol() for c in song.chart.chords if c.chord] == chords.split()
 
 
+@pytest.mark.parametrize(
+    ("text", "parts", "chords"),
+    [
+        ("C(4) G(4) Am(2) F(2) C(4)", [("", 4)], "C:4 G:4 Am:2 F:2 C:4"),  # beats, not fourths that are added
+        ("| C(4) | Am(add9) | G(4) |", [("", 3)], "Cadd4:4 Am(add9):4 Gadd4:4"),
+        ("C major, F sharp minor, G major, D minor", [("", 4)], "C:4 F#m:4 G:4 Dm:4"),
+        ("CΔ7 | A-7 | C△7 | G7", [("", 4)], "Cmaj7:4 Am7:4 Cmaj7:4 G7:4"),
+        ("C/// G/// Am/ F/ C///", [("", 4)], "C:4 G:4 Am:2 F:2 C:4"),
+        ("Verse   C G Am F\nChorus 2  F G C C", [("Verse", 4), ("Chorus 2", 4)], "C:4 G:4 Am:4 F:4 F:4 G:4 C:4 C:4"),
+        ("Verse A  C G Am F\nVerse B  F G", [("Verse A", 4), ("Verse B", 2)], "C:4 G:4 Am:4 F:4 F:4 G:4"),
+        ("Verse,C,G,Am,F\nChorus,F,G", [("Verse", 4), ("Chorus", 2)], "C:4 G:4 Am:4 F:4 F:4 G:4"),
+    ],
+)
+def test_chords_written_out_are_read_as_they_are_meant(text: str, parts: list[tuple[str, int]], chords: str) -> None:
+    song = read(text)
+    assert [(p.name, p.bars) for p in song.chart.parts] == parts
+    assert [f"{c.chord.to_symbol()}:{c.duration}" for c in song.chart.chords if c.chord] == chords.split()
+
+
+def test_words_that_sound_like_chords_stay_words() -> None:
+    song = read("C   G   Am   F\nA major storm and a minor flood\nF   G\nThe end of A and B\n")
+    assert [c.chord.to_symbol() for c in song.chart.chords if c.chord] == ["C", "G", "Am", "F", "F", "G"]
+
+
 _NAMES = ("C", "Dm7", "G/B", "F#m7b5", "Bb", "E7b9", "Asus4", "Cmaj7", "Ebm", "Abadd9")
 _WAYS = ("bars", "dots", "row", "dashes", "repeat sign", "section", "brackets")
 
