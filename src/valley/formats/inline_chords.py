@@ -6,11 +6,11 @@ import re
 from collections.abc import Iterator
 
 from valley.formats.loose_bars import Tongue, is_chord_line, symbol_of
-from valley.formats.written_out import respell
 
 _CHORD = re.compile(r"\[([^\[\]\s]{1,16})\]")
 _LABEL = re.compile(r"\s*[^\[\]:|]{1,24}:\s*(?=\[)")
 _TIMES = re.compile(r"\b(?:x\d{1,2}|\d{1,2}x)\b", re.IGNORECASE)
+_TIMES_BEHIND = re.compile(r"\s*[\[(]?\b(x\d{1,2}|\d{1,2}x)\b[\])]?\s*$", re.IGNORECASE)
 _TONGUES = tuple(Tongue(naming) for naming in ("letters", "german", "syllables"))
 
 
@@ -26,7 +26,7 @@ def over_words(text: str) -> Iterator[tuple[int, str]]:
     """
     for number, line in enumerate(text.splitlines(), 1):
         for row in _split(line):
-            yield number, respell(row)
+            yield number, row
 
 
 def _split(line: str) -> tuple[str, ...]:
@@ -52,4 +52,6 @@ def _part(line: str) -> tuple[str, ...]:
     for before, name in zip(pieces[::2], names, strict=False):
         at += len(before)
         chords = f"{chords.ljust(at)}{' ' if chords and len(chords) >= at else ''}{name}"
+    if (times := _TIMES_BEHIND.search(words)) is not None:  # what is sung twice is played twice
+        return f"{chords}  {times[1]}", words[: times.start()]
     return chords, words

@@ -8,6 +8,7 @@ Understood beside our own: parts as ``Verse 1``, ``CHORUS:``, ``[Bridge]``, ``A:
 from __future__ import annotations
 
 import re
+from collections.abc import Iterator
 from dataclasses import dataclass, field
 from itertools import pairwise
 
@@ -15,6 +16,7 @@ from valley.errors import FormatError
 from valley.formats.chart_lines import is_line
 from valley.formats.inline_chords import over_words
 from valley.formats.loose_bars import Item, Tongue, find_stranger, is_chord_line, read_bars, read_times, symbol_of, unfold, without_remarks
+from valley.formats.written_out import respell
 from valley.theory.key import Key
 from valley.theory.meter import Meter
 
@@ -104,10 +106,15 @@ def is_loose(text: str) -> bool:
     """Whether a text holds chords at all, in whatever way."""
     if len(text) > _LONGEST or max(map(len, text.splitlines()), default=0) > _LONGEST_LINE:
         return False
-    text = "\n".join(line for _, line in over_words(text))
+    text = "\n".join(line for _, line in _rows(text))
     tongue = _tongue_of(text)
     lines = [_bare_of(without_remarks(line, tongue)) for line in text.splitlines() if line.strip()]
     return any(is_chord_line(line, tongue) or find_stranger(line, tongue) for line in lines)
+
+
+def _rows(text: str) -> Iterator[tuple[int, str]]:
+    """The lines with their numbers, chords apart from their words and spelled in the ways that are read below."""
+    return ((number, respell(line)) for number, line in over_words(text))
 
 
 def tidy_chart(text: str) -> tuple[str, int]:
@@ -118,7 +125,7 @@ def tidy_chart(text: str) -> tuple[str, int]:
     FormatError
         no line holds chords, or what a line says cannot be
     """
-    rows = list(over_words(text))
+    rows = list(_rows(text))
     tongue = _tongue_of("\n".join(line for _, line in rows))
     page = _Page()
     over: tuple[str, int] | None = None  # the line of chords above, and its first bar
@@ -216,7 +223,7 @@ def _row_behind(match: re.Match[str], text: str) -> tuple[str, str] | None:
     options = [(text[: whole.end()], text[whole.end() :])] if whole else []
     options.append((match["name"], text[match.end("name") :]))
     rows = [(name.strip(), rest.strip(" ,;\t")) for name, rest in options]
-    fit = [(name, rest) for name, rest in dict.fromkeys(rows) if len(rest.split()) + rest.count(",") > 1 and is_chord_line(rest, Tongue())]
+    fit = [(name, rest) for name, rest in dict.fromkeys(rows) if not re.fullmatch(r"[A-Z]?", rest) and is_chord_line(rest, Tongue())]
     return next((row for row in fit if len(re.findall(r"[^\s,;|-]+", row[1])) % 2 == 0), fit[0] if fit else None)
 
 

@@ -147,6 +147,9 @@ def test_brackets_around_chords_parts_and_words_are_told_apart(text: str, parts:
         ("C/// G/// Am/ F/ C///", [("", 4)], "C:4 G:4 Am:2 F:2 C:4"),
         ("Verse   C G Am F\nChorus 2  F G C C", [("Verse", 4), ("Chorus 2", 4)], "C:4 G:4 Am:4 F:4 F:4 G:4 C:4 C:4"),
         ("Verse A  C G Am F\nVerse B  F G", [("Verse A", 4), ("Verse B", 2)], "C:4 G:4 Am:4 F:4 F:4 G:4"),
+        ("Bridge Am\nF G", [("Bridge", 3)], "Am:4 F:4 G:4"),
+        ("Outro C\nC G", [("Outro C", 2)], "C:4 G:4"),
+        ("[C]Evening [G]slow (x2)", [("", 4)], "C:4 G:4 C:4 G:4"),
         ("Verse,C,G,Am,F\nChorus,F,G", [("Verse", 4), ("Chorus", 2)], "C:4 G:4 Am:4 F:4 F:4 G:4"),
     ],
 )
