@@ -62,7 +62,8 @@ def song(
                 mix(y, tone(55 + (name.pitch_class - 55) % 12, beat, cents=cents), at, 0.22)
     for start, length, midi in tune:
         mix(y, tone(midi, float(length) * beat, cents=cents, partials=4), lead_in + float(start) * beat, 0.7)
-    return (0.8 * y / np.abs(y).max()).astype(np.float32)
+    loud: Samples = (0.8 * y / np.abs(y).max()).astype(np.float32)
+    return loud
 
 
 def save(y: Samples, path: Path, *, sr: int = SR, layout: str = "mono", wanted: int = 0) -> Path:

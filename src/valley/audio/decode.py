@@ -107,7 +107,7 @@ def load_sound(
     got = len(y) / sr
     if got < 0.05:
         raise AudioDecodeError(f"{name!r} holds no sound that can be decoded; it may be damaged or not a recording.")
-    if float(np.max(np.abs(y))) < _SILENCE:
+    if float(max(y.max(), -y.min())) < _SILENCE:
         raise AudioDecodeError(f"{name!r} is silent from start to end; check that the right track was exported.")
     if got < MIN_SECONDS:
         raise AudioDecodeError(f"{name!r} lasts {got:.1f} s; at least {MIN_SECONDS:.0f} s are needed to hear bars and chords.")
@@ -127,7 +127,7 @@ class _ToMono:
         self._sr = sr
         self._kind: tuple[str, str, int] | None = None
         self._resampler: av.AudioResampler | None = None
-        self._chunks: list[Samples] = []
+        self._samples = bytearray()  # grows in its place, where a list of pieces would need twice the room at the end
         self.total = 0
 
     def take(self, frame: av.AudioFrame) -> None:
@@ -139,7 +139,7 @@ class _ToMono:
 
     def finish(self) -> Samples:
         self._flush()
-        return np.concatenate(self._chunks) if self._chunks else np.zeros(0, np.float32)
+        return np.frombuffer(self._samples, np.float32)
 
     def _flush(self) -> None:
         if self._resampler is not None:
@@ -148,7 +148,7 @@ class _ToMono:
     def _keep(self, frames: list[av.AudioFrame]) -> None:
         for frame in frames:
             chunk = frame.to_ndarray().reshape(-1)
-            self._chunks.append(chunk)
+            self._samples += chunk.tobytes()
             self.total += len(chunk)
 
 
@@ -202,7 +202,8 @@ def _decode(file: Path, name: str, sr: int, max_seconds: float, on_progress: Cal
             if promised:
                 on_progress(min(1.0, mono.total / sr / promised))
     y = mono.finish()
-    return np.clip(np.nan_to_num(y), -1.0, 1.0).astype(np.float32), promised, bad
+    np.nan_to_num(y, copy=False)
+    return np.clip(y, -1.0, 1.0, out=y), promised, bad
 
 
 def _promised_seconds(container: av.container.InputContainer, stream: av.AudioStream) -> float:

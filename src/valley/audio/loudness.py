@@ -4,8 +4,6 @@ from __future__ import annotations
 
 import numpy as np
 import numpy.typing as npt
-from scipy.ndimage import minimum_filter1d, uniform_filter1d
-from scipy.signal import lfilter
 
 Floats = npt.NDArray[np.float32]
 _BLOCK, _HOP = 0.4, 0.1  # seconds
@@ -33,6 +31,8 @@ def _high_pass(rate: int) -> tuple[npt.NDArray[np.float64], npt.NDArray[np.float
 
 def _hops(y: Floats, rate: int, hop: int) -> npt.NDArray[np.float64]:
     """The weighted power of every whole hop, filtered piece by piece, so that an hour needs no more room than a minute."""
+    from scipy.signal import lfilter  # takes a second to load, which only who measures should wait for
+
     filters = (_shelf(rate), _high_pass(rate))
     states = [np.zeros((len(y), 2)) for _ in filters]
     size = 100 * hop
@@ -76,6 +76,8 @@ def limit(y: Floats, rate: int, ceiling: float = 0.89) -> Floats:
     """No sample above the ceiling: the gain goes down before a peak and comes up after it, both channels alike."""
     need = np.minimum(1.0, ceiling / np.maximum(np.abs(y).max(0), 1e-9))
     width = max(1, round(_AHEAD * rate))
+    from scipy.ndimage import minimum_filter1d, uniform_filter1d
+
     gain = uniform_filter1d(minimum_filter1d(need, 2 * width + 1), width)
     limited: Floats = (y * np.minimum(gain, need)).astype(np.float32)
     return limited

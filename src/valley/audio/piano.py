@@ -14,7 +14,6 @@ from typing import Final
 import av
 import numpy as np
 import numpy.typing as npt
-from scipy.signal import lfilter
 
 from valley.errors import ParameterError
 
@@ -105,6 +104,8 @@ def _struck(midi: int, force: float) -> Floats:
     if force >= 0.9:
         return y
     keep = 0.35 * (0.9 - force)  # of the sample before: the softer, the darker
+    from scipy.signal import lfilter  # takes a second to load
+
     darker: Floats = lfilter([1 - keep], [1, -keep], y).astype(np.float32)
     return darker
 

@@ -11,7 +11,6 @@ import numpy as np
 import numpy.typing as npt
 from scipy.fft import rfft
 from scipy.ndimage import uniform_filter1d
-from scipy.signal import get_window
 
 from valley.errors import ParameterError
 
@@ -44,7 +43,7 @@ def compute_magnitudes(y: Floats, n_fft: int, *, hop_length: int = HOP, max_bin:
     """
     if n_fft < hop_length:
         raise ParameterError(f"n_fft={n_fft} must be at least hop_length={hop_length}; frames would skip samples")
-    window = get_window("hann", n_fft).astype(np.float32)
+    window = (0.5 - 0.5 * np.cos(2 * np.pi * np.arange(n_fft) / n_fft)).astype(np.float32)  # Hann's, for spectra
     padded = np.pad(y, (n_fft // 2, n_fft // 2 + hop_length))
     frames = np.lib.stride_tricks.sliding_window_view(padded, n_fft)[::hop_length][: len(y) // hop_length + 1]
     bins = max_bin or n_fft // 2 + 1
@@ -118,12 +117,15 @@ def whiten(log_spectrum: Floats) -> Floats:
     log_spectrum : magnitudes, shape (frames, bins), three bins a semitone
     """
     size = 2 * 12 * BINS_PER_SEMITONE // 2 + 1
-    mean = uniform_filter1d(log_spectrum, size, axis=1, mode="nearest")
-    square = uniform_filter1d(log_spectrum**2, size, axis=1, mode="nearest")
-    deviation = np.sqrt(np.maximum(square - mean**2, 0))
-    raised = np.maximum(log_spectrum - mean, 0)
-    floor = 1e-5 + 0.02 * float(np.percentile(deviation, 95))
-    return np.asarray(raised / (deviation + floor), np.float32)
+    raised, deviation = np.empty_like(log_spectrum), np.empty_like(log_spectrum)
+    for i in range(0, len(log_spectrum), _BLOCK):  # block by block: half an hour has no room for copies of the whole
+        rows = log_spectrum[i : i + _BLOCK]
+        mean = uniform_filter1d(rows, size, axis=1, mode="nearest")
+        square = uniform_filter1d(rows**2, size, axis=1, mode="nearest")
+        deviation[i : i + _BLOCK] = np.sqrt(np.maximum(square - mean**2, 0))
+        raised[i : i + _BLOCK] = np.maximum(rows - mean, 0)
+    deviation += np.float32(1e-5 + 0.02 * float(np.percentile(deviation, 95)))
+    return np.asarray(np.divide(raised, deviation, out=raised), np.float32)
 
 
 def _templates() -> Floats:

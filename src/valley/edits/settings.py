@@ -30,15 +30,17 @@ class RenameSong(ChartEdit):
 
 @dataclass(frozen=True)
 class PlanLessons(Edit):
-    """Which parts are taught in which order, none for all, and about how many minutes a lesson has; what is None stays."""
+    """Which parts are taught in which order, none for all, about how many minutes a lesson has, and who is thanked; what is None stays."""
 
     order: tuple[int, ...] | None = None
     minutes: float | None = None
+    thanks: str | None = None
     kind: Literal["plan_lessons"] = "plan_lessons"
 
     def apply(self, song: SongState, played: Sequence[MelodyNote] = ()) -> tuple[SongState, str]:
         order = song.settings.order if self.order is None else self.order
         minutes = song.settings.minutes if self.minutes is None else self.minutes
+        thanks = song.settings.thanks if self.thanks is None else " ".join(self.thanks.split())
         unknown = [n for n in order if n not in {p.number for p in song.chart.parts}]
         if unknown or len(set(order)) != len(order):
             raise ParameterError(f"order={list(order)} must name parts 1 to {len(song.chart.parts)}, each once")
@@ -47,4 +49,6 @@ class PlanLessons(Edit):
             said.append(f"parts {', '.join(map(str, order))} are taught" if order else "all parts are taught in their order")
         if self.minutes is not None:
             said.append(f"lessons of about {minutes:g} minutes" if minutes else "one lesson for all")
-        return replace(song, settings=replace(song.settings, order=order, minutes=minutes)), ", ".join(said) or "the plan as it was"
+        if self.thanks is not None:
+            said.append(f"{thanks} thanked for asking" if thanks else "nobody thanked")
+        return replace(song, settings=replace(song.settings, order=order, minutes=minutes, thanks=thanks)), ", ".join(said) or "the plan as it was"

@@ -19,21 +19,20 @@ _SIGNS = {"\uea64": "♭", "\uea65": "♮", "\uea66": "♯", **{c: c for c in "\
 _PAGE = {"pageWidth": 2100, "pageHeight": 2870, "scale": 40, "pageMarginLeft": 80, "pageMarginRight": 80, "pageMarginTop": 60, "pageMarginBottom": 60}
 
 
-def engrave(musicxml: bytes, *, bars: tuple[int, int] | None = None, width: int | None = None) -> tuple[str, ...]:
+def engrave(musicxml: bytes, *, width: int | None = None) -> tuple[str, ...]:
     """The pages of a score as SVG.
 
     Parameters
     ----------
-    bars : first and last measure to draw, counted from 1 in the file; all without it
     width : of a page in tenths of a millimetre; A4 without it. With it the page is as high as its music.
     """
     import verovio  # slow to import, so only where it is needed
 
     with _ENGRAVING:  # Verovio keeps its fonts where all threads share them
-        return _engrave(verovio, musicxml, bars, width)
+        return _engrave(verovio, musicxml, width)
 
 
-def _engrave(verovio: Any, musicxml: bytes, bars: tuple[int, int] | None, width: int | None) -> tuple[str, ...]:
+def _engrave(verovio: Any, musicxml: bytes, width: int | None) -> tuple[str, ...]:
     resources = Path(verovio.__file__).parent / "data"
     verovio.setDefaultResourcePath(str(resources))
     toolkit: Any = verovio.toolkit(False)  # its fonts are named next, whatever the working folder
@@ -44,9 +43,6 @@ def _engrave(verovio: Any, musicxml: bytes, bars: tuple[int, int] | None, width:
     toolkit.setOptions(options)
     if not toolkit.loadData(_said_once(musicxml.decode("utf-8"))):
         raise FormatError("the score could not be engraved; its MusicXML was not read")
-    if bars:
-        toolkit.select({"measureRange": f"{bars[0]}-{bars[1]}"})
-        toolkit.redoLayout()
     return tuple(lift_marks(_with_own_fonts(toolkit.renderToSVG(page))) for page in range(1, toolkit.getPageCount() + 1))
 
 

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from valley.formats.engraving import engrave, escape, head, typeset
 from valley.formats.keyboard_svg import dump_keyboard_svg, picture_range, pretty
-from valley.formats.musicxml import dump_musicxml
+from valley.formats.musicxml import bars_of, dump_musicxml
 from valley.model.arrangement import Arrangement, Grip
 from valley.model.chart import Chart
 from valley.model.lesson import Lesson
@@ -19,8 +19,6 @@ def dump_lesson_pdf(chart: Chart, arrangement: Arrangement, lesson: Lesson) -> b
     keys = escape(", then ".join(str(a.key) for a in chart.keys))
     body.append(f"#align(center)[{keys} · {chart.grid.meter} · {round(chart.bpm)} to the minute · about {minutes} minutes]")
     body += _chord_table(arrangement, pictures)
-    score = dump_musicxml(chart, arrangement, fold=False, to_print=True)  # parts are cut out of it by their bars
-    first = 0 if chart.grid.pickup else 1
     drawn: set[int] = set()
     words = Words(lesson.schools)
     for step in lesson.steps:
@@ -28,8 +26,8 @@ def dump_lesson_pdf(chart: Chart, arrangement: Arrangement, lesson: Lesson) -> b
         if step.part is not None and step.part not in drawn and step.kind in ("right", "both", "left"):
             drawn.add(step.part)
             part = next(p for p in chart.parts if p.number == step.part)
-            start = part.start_bar - first + 1 if part.start_bar > 1 else 1
-            for i, page in enumerate(engrave(score, bars=(start, part.end_bar - first + 1), width=1900)):
+            score = dump_musicxml(chart, arrangement, to_print=True, bars=bars_of(chart, part))
+            for i, page in enumerate(engrave(score, width=1900)):
                 name = f"part{step.part}-{i}.svg"
                 pictures[name] = page.encode()
                 body.append(f'#image("{name}", width: 100%)')

@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
+import copy
 from collections.abc import Sequence
 from dataclasses import dataclass
+from functools import lru_cache
 from pathlib import Path
 from typing import Any
 
@@ -13,7 +15,8 @@ from valley.formats.printed_fingers import thin_fingers
 from valley.formats.repeats import Fold, find_folds
 from valley.fraction import Fraction
 from valley.model.arrangement import LEFT, RIGHT, Arrangement, Pedal, PlayedNote
-from valley.model.chart import Chart, ChartChord, Grid
+from valley.model.chart import Chart, ChartChord, Grid, Part
+from valley.theory.chord import Chord
 from valley.theory.key import Key
 from valley.theory.pitch import parse_pitch
 
@@ -29,43 +32,52 @@ class _Slice:
     tied_out: bool
 
 
-def dump_musicxml(chart: Chart, arrangement: Arrangement, *, fold: bool = True, to_print: bool = False) -> bytes:
+def dump_musicxml(chart: Chart, arrangement: Arrangement, *, fold: bool = True, to_print: bool = False, bars: tuple[int, int] | None = None) -> bytes:
     """The arrangement as an uncompressed MusicXML score for piano.
 
     With ``fold`` what is played twice in a row is written once, with repeat signs and endings. Bars keep the numbers under which they are
     played first, so that "bar 12" is the same bar in the lesson and on paper. ``to_print`` leaves out fingers that follow from those before.
+    ``bars`` are the first and last to write, as they are counted in playing, and nothing is folded then; all without it.
     """
     from music21 import layout, metadata, musicxml, stream  # slow to import, so only where it is needed
 
-    folds = find_folds(chart, arrangement) if fold else ()
+    folds = find_folds(chart, arrangement) if fold and not bars else ()
+    first, last = bars or (0 if chart.grid.pickup else 1, chart.grid.bars)
+    written = [bar for bar in range(first, last + 1) if not any(bar in f.skipped for f in folds)]
     shown = thin_fingers(arrangement) if to_print else arrangement
     notes = [n for part in shown.parts for n in part.notes]
-    staves = [_build_staff(chart, [n for n in notes if n.hand == hand], hand, folds) for hand in (RIGHT, LEFT)]
+    staves = [_build_staff(chart, [n for n in notes if n.hand == hand], hand, written, folds) for hand in (RIGHT, LEFT)]
     _mark_pedal(staves[1], chart, [p for part in arrangement.parts for p in part.pedals])
     score = stream.Score(id="song")
     score.metadata = metadata.Metadata(title=chart.title, composer="")
     for staff in staves:
         score.insert(0, staff)
     score.insert(0, layout.StaffGroup(staves, name="Piano", abbreviation="Pno.", symbol="brace", barTogether=True))
+    # The exporter would do all this on copies of copies, which takes half as long again.
+    score.makeRests(refStreamOrTimeRange=[0.0, score.highestTime], fillGaps=True, inPlace=True, hideRests=True, timeRangeFromBarDuration=True)
+    score.makeNotation(inPlace=True)
     exporter: Any = musicxml.m21ToXml.GeneralObjectExporter(score)
+    exporter.makeNotation = False
     data: bytes = exporter.parse()
     return data
+
+
+def bars_of(chart: Chart, part: Part) -> tuple[int, int]:
+    """First and last bar of a part on paper: the first part has the bar before the first one, if there is one."""
+    return (part.start_bar if part.start_bar > 1 or not chart.grid.pickup else 0, part.end_bar)
 
 
 def save_musicxml(chart: Chart, arrangement: Arrangement, path: str | Path) -> None:
     save_bytes(dump_musicxml(chart, arrangement), path)
 
 
-def _build_staff(chart: Chart, notes: Sequence[PlayedNote], hand: str, folds: Sequence[Fold] = ()) -> Any:
-    """One hand's bars, without those that a repeat sign plays again."""
+def _build_staff(chart: Chart, notes: Sequence[PlayedNote], hand: str, bars: Sequence[int], folds: Sequence[Fold]) -> Any:
+    """One hand's bars, those that are written."""
     from music21 import stream
 
     staff = stream.PartStaff(id=hand)
-    skipped = {bar for fold in folds for bar in fold.skipped}
     at: Key | None = None
-    for bar in range(0 if chart.grid.pickup else 1, chart.grid.bars + 1):
-        if bar in skipped:
-            continue
+    for bar in bars:
         measure = stream.Measure(number=bar)
         at = _open_bar(measure, chart, bar, hand, at)
         times = [bar, *(bar + f.length for f in folds if f.first <= bar < f.first + f.same)]
@@ -107,10 +119,11 @@ def _open_bar(measure: Any, chart: Chart, bar: int, hand: str, before: Key | Non
 
     grid, first = chart.grid, 0 if chart.grid.pickup else 1
     meter = grid.meter_of(bar)
-    if bar == first or meter != grid.meter_of(bar - 1):
+    if before is None or meter != grid.meter_of(bar - 1):
         measure.timeSignature = TimeSignature(meter.name)
-    if bar == first:
+    if before is None:
         measure.clef = clef.TrebleClef() if hand == RIGHT else clef.BassClef()
+    if bar == first:
         if bar == 0:
             measure.paddingLeft = _offset((meter.beats - grid.pickup) * meter.quarters_per_beat)
         if hand == RIGHT and chart.bpm:
@@ -293,10 +306,15 @@ def _m21_name(text: str) -> str:
 def _insert_symbol(measure: Any, place: ChartChord, offset: float) -> None:
     from music21 import harmony
 
-    chord = place.chord
-    if chord is None:
-        measure.insert(offset, harmony.NoChord("N.C."))
-        return
+    symbol = copy.deepcopy(_make_symbol(place.chord)) if place.chord else harmony.NoChord("N.C.")
+    measure.insert(offset, symbol)
+
+
+@lru_cache(maxsize=256)
+def _make_symbol(chord: Chord) -> Any:
+    """Made once: the library works out every symbol's scale, which takes ten times as long as to copy it."""
+    from music21 import harmony
+
     kind, steps = write_kind(chord.quality)
     symbol = harmony.ChordSymbol(
         root=_m21_name(f"{chord.root}4")[:-1],
@@ -307,4 +325,4 @@ def _insert_symbol(measure: Any, place: ChartChord, offset: float) -> None:
     for step in steps:
         symbol.addChordStepModification(harmony.ChordStepModification(step.how, step.number, step.alter), updatePitches=False)
     symbol.writeAsChord = False
-    measure.insert(offset, symbol)
+    return symbol

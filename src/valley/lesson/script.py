@@ -41,6 +41,7 @@ def build_lesson(
     fuller: Arrangement | None = None,
     patterns: dict[str, tuple[str, str]] | None = None,
     recorded: bool = False,
+    thanks: str = "",
 ) -> Lesson:
     """What you will learn, the key, the chords, every part (repeats by their differences only), how they join, the variations, full speed.
 
@@ -50,11 +51,12 @@ def build_lesson(
     easier, fuller : the same song at those levels, for the variations
     patterns : title and summary of each pattern by name
     recorded : there is a recording to play along with
+    thanks : who asked for the song, to be thanked at the start
     """
     teacher = Teacher(chart, arrangement, schools, patterns or {}, recorded)
     by_number = {p.number: p for p in chart.parts}
     taught = [by_number[n] for n in order] or list(chart.parts)
-    steps = [_opening(teacher, taught), *_vocabulary(teacher, taught)]
+    steps = [_opening(teacher, taught, thanks), *_vocabulary(teacher, taught)]
     joints, leads = Joints(chart), Leads(teacher, taught)
     for number, part in enumerate(taught, 1):
         part = _after_what_is_known(chart, part, joints.learned)
@@ -87,12 +89,13 @@ def _time(teacher: Teacher, words: Words, step: Step) -> Step:
     return replace(step, speaking_seconds=round(words.count(step) / WORDS_A_SECOND, 1), playing_seconds=round(playing, 1))
 
 
-def _opening(t: Teacher, taught: Sequence[Part]) -> Step:
+def _opening(t: Teacher, taught: Sequence[Part], thanks: str) -> Step:
     bars, to_learn = sum(p.bars for p in taught), sum(p.new_bars for p in taught)
     what = say("opening", title=t.chart.title, bars=Amount(Fraction(bars), "bar"), learn=to_learn, parts=Amount(Fraction(len(taught)), "part"))
     whole = say("opening all new", title=t.chart.title, bars=Amount(Fraction(bars), "bar"), parts=Amount(Fraction(len(taught)), "part"))
     lines = [
         line(whole if to_learn >= bars else what, kind="what"),
+        *([line(say("thanks", who=thanks), kind="thanks")] if thanks else []),
         *([] if t.short else [line(say("sounds"), kind="sounds")]),
         *_keys(t, taught),
         *_counting(t, taught),

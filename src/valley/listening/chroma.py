@@ -20,6 +20,9 @@ def _weights(fade_in: tuple[int, int], fade_out: tuple[int, int], notes: int) ->
     return np.asarray(np.interp(midi, (*fade_in, *fade_out), (0.0, 1.0, 1.0, 0.0)))
 
 
+_COLUMNS = 32
+
+
 def average_between(values: Floats, edges: Doubles) -> Doubles:
     """Mean of ``values`` (frames × n) in each interval between ``edges`` (frames): shape (len(edges) - 1, n).
 
@@ -31,9 +34,14 @@ def average_between(values: Floats, edges: Doubles) -> Doubles:
     if len(edges) < 2:
         raise ParameterError(f"edges={edges!r} must hold at least two frame numbers")
     index = np.clip(np.round(edges).astype(int), 0, len(values))
-    summed = np.concatenate([np.zeros((1, values.shape[1])), np.cumsum(values, axis=0, dtype=np.float64)])
     length = np.maximum(index[1:] - index[:-1], 1)[:, None]
-    return np.asarray((summed[index[1:]] - summed[index[:-1]]) / length)
+    out = np.empty((len(index) - 1, values.shape[1]))
+    summed = np.zeros((len(values) + 1, _COLUMNS))
+    for i in range(0, values.shape[1], _COLUMNS):  # some at a time: half an hour has no room for sums of them all
+        some = values[:, i : i + _COLUMNS]
+        np.cumsum(some, axis=0, dtype=np.float64, out=summed[1:, : some.shape[1]])
+        out[:, i : i + _COLUMNS] = (summed[index[1:], : some.shape[1]] - summed[index[:-1], : some.shape[1]]) / length
+    return out
 
 
 def compute_beat_chroma(activations: Floats, edges: Doubles) -> tuple[Doubles, Doubles, Doubles]:

@@ -46,7 +46,15 @@ def scale_input(spectrum: Floats) -> Floats:
     """
     if spectrum.ndim != 2:
         raise ParameterError(f"spectrum has shape {spectrum.shape}; it must be frames × bins")
-    reference = float(np.percentile(spectrum.max(1), 95)) + 1e-9 if len(spectrum) else 1.0
+    return _scaled(spectrum, _find_reference(spectrum))
+
+
+def _find_reference(spectrum: Floats) -> float:
+    """How loud the song's loud frames are."""
+    return float(np.percentile(spectrum.max(1), 95)) + 1e-9 if len(spectrum) else 1.0
+
+
+def _scaled(spectrum: Floats, reference: float) -> Floats:
     return np.asarray(np.clip(np.log10(spectrum / reference + 1e-7) / _FLOOR_DECADES + 1, 0, 1.3), np.float32)
 
 
@@ -62,13 +70,18 @@ def hear_notes(long: Floats, short: Floats, on_progress: Callable[[float], None]
     if len(long) != len(short) or long.shape[1] < 3 * PITCHES or short.shape[1] < PITCHES:
         raise ParameterError(f"long {long.shape} and short {short.shape} must have equal frames, and 252 and 84 bins or more")
     run = load_network("ear")
-    padded_long = np.pad(scale_input(long)[:, : 3 * PITCHES], ((_MARGIN, _MARGIN + _CHUNK), (0, 0)))
-    padded_short = np.pad(scale_input(short)[:, :PITCHES], ((_MARGIN, _MARGIN + _CHUNK), (0, 0)))
+    loud, loud_short = _find_reference(long), _find_reference(short)
     out = np.empty((6, len(long), PITCHES), np.float32)
     for at in range(0, len(long), _CHUNK):
-        window = slice(at, at + _CHUNK + 2 * _MARGIN)
-        result = run(long=padded_long[None, window], short=padded_short[None, window])[0]
+        result = run(long=_window(long, at, 3 * PITCHES, loud), short=_window(short, at, PITCHES, loud_short))[0]
         size = min(_CHUNK, len(long) - at)
         out[:, at : at + size] = result[:, _MARGIN : _MARGIN + size]
         on_progress((at + size) / len(long))
     return Heard(*out)
+
+
+def _window(values: Floats, at: int, bins: int, reference: float) -> Floats:
+    """One chunk with its margins as the network takes it, shape (1, frames, bins); nothing before the start and behind the end."""
+    first, last = at - _MARGIN, at + _CHUNK + _MARGIN
+    inside = _scaled(values[max(0, first) : last, :bins], reference)
+    return np.pad(inside, ((max(0, -first), last - first - max(0, -first) - len(inside)), (0, 0)))[None]

@@ -71,6 +71,17 @@ class Grid:
         return Meter(self.meter)
 
     @derived
+    def _meters(self) -> tuple[Meter, ...]:
+        """The metre of each numbered bar."""
+        found, changes = self.main_meter, list(self.changes)
+        rows = []
+        for start in self._starts[:-1]:
+            while changes and changes[0].beat <= start:
+                found = Meter(changes.pop(0).meter)
+            rows.append(found)
+        return tuple(rows)
+
+    @derived
     def _starts(self) -> tuple[int, ...]:
         """Beat at which each numbered bar begins, and where the last would end. A bar before a change may be cut short by it."""
         starts: list[int] = []
@@ -91,12 +102,7 @@ class Grid:
 
     def meter_of(self, bar: int) -> Meter:
         """The metre in a bar (from 1; the pickup has that of bar 1)."""
-        start = self._starts[min(max(bar, 1), self.bars) - 1]
-        found = self.meter
-        for change in self.changes:
-            if change.beat <= start:
-                found = change.meter
-        return Meter(found)
+        return self._meters[min(max(bar, 1), self.bars) - 1]
 
     def meter_at(self, beat: Fraction) -> Meter:
         return self.meter_of(self.place(beat)[0])

@@ -141,16 +141,22 @@ class Teaching:
             require(len(set(keys)) == len(keys), name, keys, "name each step once")
 
 
+LONGEST_THANKS = 120  # letters: four or five names
+
+
 @dataclass(frozen=True)
 class Settings:
     """What the song's lessons teach.
 
-    ``order``: parts in the order to teach them, empty for all; ``minutes``: about how long one lesson may be, 0 for all in one.
+    ``order``: parts in the order to teach them, empty for all; ``minutes``: about how long one lesson may be, 0 for all in one;
+    ``thanks``: who asked for the song, as they are to be thanked, empty for nobody.
     """
 
     order: tuple[int, ...] = ()
     minutes: float = 0.0
+    thanks: str = ""
 
     def __post_init__(self) -> None:
+        require(len(self.thanks) <= LONGEST_THANKS, "thanks", self.thanks[:40], f"have at most {LONGEST_THANKS} letters")
         require(len(set(self.order)) == len(self.order) and all(n >= 1 for n in self.order), "order", self.order, "name each part once")
         require(self.minutes == 0 or 2 <= self.minutes <= 600, "minutes", self.minutes, "be 0 for all in one, or 2 to 600")

@@ -119,6 +119,7 @@ PHRASES: dict[str, tuple[str, ...]] = {
     "title added": ("Noch ein Schritt",),
     "opening": ("Wir lernen {title}: {bars}, {learn} davon neu, verteilt auf {parts}.",),
     "opening all new": ("Wir lernen {title}: {bars}, verteilt auf {parts}.",),
+    "thanks": ("Danke an {who} für den Wunsch.",),
     "sounds": ("Hör zuerst: So klingt es im Tempo.",),
     "key": ("Die Tonart ist {key}. Ihre Töne: {scale}.",),
     "key change": ("Ab Takt {bar} ist die Tonart {key}. Ihre Töne: {scale}.",),

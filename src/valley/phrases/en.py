@@ -67,6 +67,7 @@ PHRASES: dict[str, tuple[str, ...]] = {
     # the opening
     "opening": ("We learn {title}: {bars}, {learn} of them to learn, in {parts}.",),
     "opening all new": ("We learn {title}: {bars} in {parts}.",),
+    "thanks": ("Thanks to {who} for asking.",),
     "sounds": ("First listen: this is how it sounds at full speed.",),
     "key": ("The key is {key}. Its notes: {scale}.",),
     "key change": ("From bar {bar} the key is {key}. Its notes: {scale}.",),

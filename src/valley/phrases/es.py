@@ -113,6 +113,7 @@ PHRASES: dict[str, tuple[str, ...]] = {
     "title added": ("Otro paso",),
     "opening": ("Aprendemos {title}: {bars}, {learn} por aprender, en {parts}.",),
     "opening all new": ("Aprendemos {title}: {bars} en {parts}.",),
+    "thanks": ("Gracias a {who} por pedirla.",),
     "sounds": ("Primero escucha: así suena a tempo.",),
     "key": ("La tonalidad es {key}. Sus notas: {scale}.",),
     "key change": ("Desde el compás {bar} la tonalidad es {key}. Sus notas: {scale}.",),

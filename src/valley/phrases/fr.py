@@ -114,6 +114,7 @@ PHRASES: dict[str, tuple[str, ...]] = {
     "title added": ("Encore une étape",),
     "opening": ("Nous apprenons {title} : {bars}, dont {learn} à apprendre, en {parts}.",),
     "opening all new": ("Nous apprenons {title} : {bars} en {parts}.",),
+    "thanks": ("Merci à {who} de l'avoir demandé.",),
     "sounds": ("Écoute d'abord : voici comment cela sonne au tempo.",),
     "key": ("La tonalité est {key}. Ses notes : {scale}.",),
     "key change": ("À partir de la mesure {bar} la tonalité est {key}. Ses notes : {scale}.",),

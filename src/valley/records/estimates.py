@@ -14,8 +14,6 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Final
 
-from scipy.special import stdtrit
-
 from valley.errors import ParameterError
 from valley.records.way import WAY
 
@@ -87,6 +85,8 @@ def learn_rate(stage: int, past: Sequence[Past] = ()) -> Rate:
     own = sum(logs) / n if n else 0.0
     squares = _PRIOR_SONGS * _PRIOR_SPREAD**2 + sum((x - own) ** 2 for x in logs) + _PRIOR_SONGS * n / weight * (own - prior) ** 2
     spread = math.sqrt(squares / weight * (weight + 1) / weight)
+    from scipy.special import stdtrit  # takes a tenth of a second to load
+
     return Rate(mean, float(stdtrit(weight, (1 + _INSIDE) / 2)) * spread, n, usual)
 
 

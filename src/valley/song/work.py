@@ -100,6 +100,7 @@ class Work:
             fuller=others["fuller"],
             patterns=patterns,
             recorded=self.hearing is not None and not self.chart.transposed,
+            thanks=self.song.settings.thanks,
         )
 
     @derived

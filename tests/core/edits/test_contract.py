@@ -242,7 +242,7 @@ EXAMPLES: dict[type, Example] = {
     TimeSteps: lambda d, s: TimeSteps((TookTime("opening", d(st.integers(5, 90)) + 0.5),)),
     RenameSong: lambda d, s: RenameSong("Evening"),
     TransposeSong: lambda d, s: TransposeSong(d(st.integers(-6, 6).filter(bool)), hands=d(st.sampled_from(["anew", "carried"]))),
-    PlanLessons: lambda d, s: PlanLessons(d(st.none() | st.just((1,))), d(st.sampled_from([None, 0.0, 8.0]))),
+    PlanLessons: lambda d, s: PlanLessons(d(st.none() | st.just((1,))), d(st.sampled_from([None, 0.0, 8.0])), d(st.sampled_from([None, "", "@fern"]))),
 }
 # Fewer where every example arranges the whole song.
 COSTLY = {TransposeSong: 12, ChangeGrip: 12, WriteStep: 12, ChangePlayed: 12}

@@ -3,6 +3,8 @@
 import io
 import json
 from pathlib import Path
+from xml.etree import ElementTree
+from xml.etree.ElementTree import Element
 
 import mido
 import partitura
@@ -21,7 +23,7 @@ from valley.formats.chart_json import dump_chart, load_chart, read_chart, save_c
 from valley.formats.hearing_json import dump_hearing, load_hearing, read_hearing, save_hearing
 from valley.formats.lesson_text import dump_lesson_text
 from valley.formats.midi import dump_midi
-from valley.formats.musicxml import dump_musicxml
+from valley.formats.musicxml import bars_of, dump_musicxml
 from valley.fraction import Fraction as F
 from valley.lesson.script import build_lesson
 from valley.model.arrangement import LEFT
@@ -184,3 +186,28 @@ def test_the_text_numbers_its_steps() -> None:
     text = dump_lesson_text(build_lesson(chart, arrange(chart)))
     assert text.startswith("Test\n====\n\n1. What you will learn\n")
     assert "\n\n2. The chords\n" in text
+
+
+@settings(max_examples=8)
+@given(random_charts())
+def test_a_part_alone_has_the_bars_that_it_has_in_the_song(chart: Chart) -> None:
+    """Written by itself it says again what holds there: clef, metre, key; its bars are those of the whole, note for note."""
+    arrangement = arrange(chart, Choices())
+    whole = _bars(dump_musicxml(chart, arrangement, fold=False))
+    written: list[str] = []
+    for part in chart.parts:
+        alone = _bars(dump_musicxml(chart, arrangement, bars=bars_of(chart, part)))
+        first = next(iter(alone.values()))
+        assert all(first.findall(f"attributes/{what}") for what in ("clef", "time", "key"))
+        for number, bar in alone.items():
+            assert [_sound(n) for n in bar.iter("note")] == [_sound(n) for n in whole[number].iter("note")], number
+        written += list(alone)
+    assert written == list(whole)
+
+
+def _bars(data: bytes) -> dict[str, Element]:
+    return {bar.get("number", ""): bar for bar in ElementTree.fromstring(data).iter("measure")}  # noqa: S314 - written by Valley itself
+
+
+def _sound(note: Element) -> tuple[str | None, ...]:
+    return tuple(note.findtext(what) for what in ("pitch/step", "pitch/alter", "pitch/octave", "duration", "type", "voice", "staff"))

@@ -1,5 +1,6 @@
 """The lesson: moves in words, steps in order, nothing taught twice, nothing left out."""
 
+import pytest
 from hypothesis import given, settings
 
 from tests.charts import C_MAJOR, all_words, chart_of, random_charts, spoken
@@ -10,7 +11,8 @@ from valley.lesson.script import build_lesson
 from valley.model.arrangement import Grip, HandNote
 from valley.model.chart import Chart
 from valley.model.choices import Choices
-from valley.phrases import say_lesson
+from valley.model.schools import Schools
+from valley.phrases import Words, say_lesson
 from valley.phrases.en import GRAMMAR
 
 
@@ -100,3 +102,15 @@ def test_a_repeat_whose_model_is_not_taught_goes_after_another_repeat_of_it() ->
     assert spoken(last) == ("Part 3, bars 9 to 12: part 2 again, note for note.",)
     alone = build_lesson(chart, arrange(chart), order=(3,))
     assert {s.kind for s in alone.steps if s.part == 3} == {"right", "left", "both"}
+
+
+@pytest.mark.parametrize(("language", "words"), [("en", "Thanks to @fern for asking."), ("de", "Danke an @fern für den Wunsch.")])
+@pytest.mark.parametrize("length", ["short", "usual"])
+def test_who_asked_is_thanked_once_at_the_start(language: str, words: str, length: str) -> None:
+    chart = chart_of(["C", "G", "Am", "F"])
+    schools = Schools(language=language, length=length)
+    lesson = build_lesson(chart, arrange(chart), schools=schools, thanks="@fern")
+    said = [line for step in lesson.steps for line in Words(schools).lines(step)]
+    assert [line for line in said if "@fern" in line] == [words]
+    assert words in Words(schools).lines(lesson.steps[0])
+    assert not [line for step in build_lesson(chart, arrange(chart), schools=schools).steps for line in step.lines if line.kind == "thanks"]

@@ -8,6 +8,7 @@ import pytest
 from tests.sounds import SR, mix, tone
 from valley.audio.spectra import HOP, compute_attack_spectrum, compute_log_spectrum
 from valley.errors import ParameterError
+from valley.listening import ear
 from valley.listening.ear import LOW_MIDI, Heard, hear_notes
 from valley.listening.notes import find_notes
 
@@ -75,3 +76,15 @@ def test_long_songs_are_heard_in_pieces_without_seams() -> None:
     assert jump[995:1005].max() < 3 * jump.mean()
     with pytest.raises(ParameterError, match="equal frames"):
         hear_notes(long, short[:-1])
+
+
+def test_a_quiet_beginning_is_heard_as_quiet_however_the_song_is_cut_up(monkeypatch: pytest.MonkeyPatch) -> None:
+    """Loudness is measured on the whole song, not on the chunk that the network is given."""
+    dice = np.random.default_rng(3)
+    fade = np.repeat([0.01, 1.0], 1200)[:, None].astype(np.float32)
+    long, short = (fade * dice.random((2400, bins)).astype(np.float32) ** 6 for bins in (255, 85))
+    in_chunks = ear.hear_notes(long, short)
+    monkeypatch.setattr(ear, "_CHUNK", 2400)
+    at_once = ear.hear_notes(long, short)
+    for name in ("sounds", "begins", "tune", "tune_begins", "bass", "bass_begins"):
+        np.testing.assert_allclose(getattr(in_chunks, name), getattr(at_once, name), atol=2e-5)

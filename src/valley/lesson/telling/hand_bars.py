@@ -4,15 +4,14 @@ from __future__ import annotations
 
 from collections import defaultdict
 from collections.abc import Iterable, Mapping
-from dataclasses import dataclass
+from typing import NamedTuple
 
 from valley.fraction import Fraction
 from valley.model.arrangement import PlayedNote
 from valley.model.chart import Grid
 
 
-@dataclass(frozen=True)
-class Struck:
+class Struck(NamedTuple):
     """Keys that a hand strikes together, ``at`` so many beats into its bar; ``graces`` slide into it."""
 
     at: Fraction
@@ -22,6 +21,12 @@ class Struck:
     def moved(self, by: int) -> Struck:
         """The same so many half steps higher."""
         return Struck(self.at, tuple(k + by for k in self.keys), tuple(k + by for k in self.graces))
+
+    def is_moved(self, other: Struck, by: int) -> bool:
+        """Whether the other is the same so many half steps higher."""
+        if self.at != other.at or len(self.keys) != len(other.keys) or len(self.graces) != len(other.graces):
+            return False
+        return all(b - a == by for a, b in zip(self.keys, other.keys, strict=True)) and all(b - a == by for a, b in zip(self.graces, other.graces, strict=True))
 
 
 Bar = tuple[Struck, ...]
@@ -50,7 +55,12 @@ def moved_by(one: Bar, other: Bar) -> int | None:
     if len(one) != len(other) or not one or not one[0].keys or not other[0].keys:
         return None
     by = other[0].keys[0] - one[0].keys[0]
-    return by if all(a.moved(by) == b for a, b in zip(one, other, strict=True)) else None
+    return by if is_moved(one, other, by) else None
+
+
+def is_moved(one: Bar, other: Bar, by: int) -> bool:
+    """Whether the second is the first so many half steps higher."""
+    return len(one) == len(other) and all(a.is_moved(b, by) for a, b in zip(one, other, strict=True))
 
 
 def changed(one: Bar, other: Bar) -> tuple[Struck, ...]:

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Mapping
 from dataclasses import dataclass, field
 
-from valley.lesson.telling.hand_bars import Bar, moved_by
+from valley.lesson.telling.hand_bars import Bar, is_moved, moved_by
 from valley.model.arrangement import HANDS
 
 _LEAST_ALIKE = 2  # strokes: fewer are sooner told again
@@ -78,7 +78,7 @@ def _alike(bars: Mapping[int, Bar], run: list[int], known: Mapping[int, Bar], me
         model = known.get(start + i)
         if start + i >= run[0] or model is None or meters.get(start + i) != meters[bar]:
             break
-        if bars[bar] != tuple(s.moved(moved) for s in model):
+        if not is_moved(model, bars[bar], moved):
             break
         length += 1
     return length
