@@ -11,7 +11,7 @@ STAMPS := .stamps
 SOURCES := $(shell find frontend/src frontend/public frontend/index.html frontend/vite.config.ts -type f 2>/dev/null)
 BIND ?= 127.0.0.1:8000
 
-.PHONY: help setup demo test explore fuzz lint test-core test-web test-frontend test-e2e build types bench songs wheel clean
+.PHONY: help setup debian demo test explore fuzz lint test-core test-web test-frontend test-e2e build types bench songs wheel clean
 
 help:
 	@sed -n 's/^# \(make .*\)/\1/p' Makefile
@@ -24,12 +24,16 @@ $(STAMPS)/python: requirements.lock pyproject.toml
 	.venv/bin/python -m pip install --quiet uv==0.13.8
 	.venv/bin/uv pip sync --quiet --compile-bytecode requirements.lock
 	.venv/bin/uv pip install --quiet --no-deps --no-build-isolation -e .
+	@.venv/bin/python -m compileall -q src tests  # every command and every worker starts the sooner
 	@touch $@
 
 $(STAMPS)/node: frontend/package.json frontend/package-lock.json
 	@mkdir -p $(STAMPS)
 	cd frontend && npm ci --no-audit --no-fund --loglevel=error
 	@touch $@
+
+debian:
+	@tools/ensure_debian.sh
 
 build: setup frontend/dist/index.html
 
@@ -42,7 +46,8 @@ demo: build
 	$(PY) manage.py serve --bind $(BIND)
 
 # Three suites at a time on two cores: the browser's often waits, goes first when it does not, and the others fill the gaps. Each is told when it is over.
-test: build
+test:
+	@$(MAKE) --no-print-directory --jobs 3 build debian
 	@$(MAKE) --no-print-directory --jobs 3 --output-sync=target test-e2e test-core lint test-web test-frontend
 	@echo "All of Valley's tests passed."
 
@@ -55,14 +60,13 @@ lint: setup
 test-core: setup
 	nice $(PYTEST) tests/core src/valley
 
-test-web: build
+test-web: build debian
 	nice $(PYTEST) tests/web src/valley_web
 
 test-frontend: build
 	cd frontend && nice npm run --silent lint && nice npm run --silent typecheck && nice npm run --silent test
 
-test-e2e: build
-	@tools/ensure_chromium.sh
+test-e2e: build debian
 	$(PY) -m pytest tests/e2e
 
 # Property tests with other examples than the usual ones, and more of them; what fails is printed.

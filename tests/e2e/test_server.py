@@ -80,3 +80,14 @@ def test_whatever_ends_the_supervisor_ends_its_children(supervisor: tuple[subpro
     process.send_signal(signal.SIGHUP)
     assert process.wait(timeout=20) == 0
     assert not any(alive(c) for c in again)
+
+
+def test_a_supervisor_killed_outright_takes_its_children_along(supervisor: tuple[subprocess.Popen[str], str]) -> None:
+    process, _ = supervisor
+    children = children_of(process.pid)
+    process.kill()
+    process.wait()
+    deadline = time.monotonic() + 20
+    while any(alive(c) for c in children) and time.monotonic() < deadline:
+        time.sleep(0.1)
+    assert not any(alive(c) for c in children)

@@ -33,6 +33,11 @@ class PageClient(Client):
             method, f"/api/{path}", json.dumps(body) if body is not None else "", content_type="application/json", headers={"X-CSRFToken": self.token}, **extra
         )
 
+    def change(self, path: str, body: dict[str, Any]) -> Any:
+        """Change fields of a song as a window does that has just been loaded: with what stands there now."""
+        now = self.get(f"/api/{path}").json()
+        return self.call("PATCH", path, body | {"seen": {name: now[name] for name in body}})
+
     def upload(self, name: str, data: bytes, **fields: str) -> Any:
         return self.post("/api/songs", {"file": SimpleUploadedFile(name, data), **fields}, headers={"X-CSRFToken": self.token})
 

@@ -67,7 +67,7 @@ def test_undo_and_redo_go_through_every_version(site: PageClient, heard_song: So
     branch = set_chord(site, heard_song, "G7", revision=3).json()
     assert branch["revision"] == 5
     assert not branch["can_redo"]
-    versions = site.get(f"/api/songs/{heard_song.pk}/revisions").json()
+    versions = site.get(f"/api/songs/{heard_song.pk}/revisions").json()["versions"]
     assert [v["number"] for v in versions] == [5, 4, 3, 2, 1]
     assert [v["number"] for v in versions if v["current"]] == [5]
 
@@ -75,7 +75,7 @@ def test_undo_and_redo_go_through_every_version(site: PageClient, heard_song: So
 def test_undoing_a_rename_takes_the_title_back_everywhere(site: PageClient, heard_song: Song) -> None:
     path = f"songs/{heard_song.pk}"
     before = site.get(f"/api/{path}").json()["title"]
-    site.call("PATCH", path, {"title": "Evening"})
+    site.change(path, {"title": "Evening"})
 
     def titles() -> tuple[str, str, str]:
         header = site.get(f"/api/{path}/handouts/lesson.txt")
@@ -97,7 +97,7 @@ def test_two_windows_get_a_conflict_and_both_changes_are_kept(site: PageClient, 
     kept = Revision.objects.get(song=heard_song, number=problem["data"]["kept"])
     assert kept.state["chart"]["chords"][1]["chord"] == "E:min"
     assert site.get(f"/api/songs/{heard_song.pk}/chart").json()["chords"][1]["symbol"] == "Dm"
-    versions = site.get(f"/api/songs/{heard_song.pk}/revisions").json()
+    versions = site.get(f"/api/songs/{heard_song.pk}/revisions").json()["versions"]
     assert [v["number"] for v in versions if v["kept_aside"]] == [problem["data"]["kept"]]
     resolved = set_chord(site, heard_song, "Em", revision=problem["data"]["current"])
     assert resolved.json()["chart"]["chords"][1]["symbol"] == "Em"
@@ -144,7 +144,7 @@ def test_versions_are_named_compared_and_brought_back(site: PageClient, heard_so
     back = site.call("POST", f"{path}/revisions/1/bring-back", {}).json()
     assert (back["revision"], back["chart"]["chords"][1]["symbol"], back["last_change"]) == (4, "C", "version 1 brought back: first hearing")
     assert site.call("POST", f"{path}/undo", {}).json()["chart"]["chords"][1]["symbol"] == "Em"
-    assert site.get(f"/api/{path}/revisions").json()[-1]["name"] == "first hearing"
+    assert site.get(f"/api/{path}/revisions").json()["versions"][-1]["name"] == "first hearing"
     assert site.call("POST", f"{path}/revisions/99/bring-back", {}).status_code == 404
 
 
@@ -206,7 +206,7 @@ def test_every_handout_is_made_from_the_chart(site: PageClient, heard_song: Song
 
 
 def test_file_names_survive_any_title(site: PageClient, heard_song: Song) -> None:
-    site.call("PATCH", f"songs/{heard_song.pk}", {"title": 'Über "den"\r\nFluss ♪'})
+    site.change(f"songs/{heard_song.pk}", {"title": 'Über "den"\r\nFluss ♪'})
     header = site.get(f"/api/songs/{heard_song.pk}/handouts/lesson.txt")["Content-Disposition"]
     assert "\n" not in header
     assert "%E2%99%AA" in header
@@ -242,7 +242,7 @@ def test_a_hearing_that_cannot_be_charted_ends_the_job_with_a_sentence(heard_son
     (tmp_path / "evidence.npz").write_bytes(b"")
     ListeningJob.objects.exclude(pk=job.pk).delete()
     Song.objects.filter(pk=heard_song.pk).update(revision=0)
-    jobs._keep_or_say_why(LISTENING, job, tmp_path, "")
+    jobs.LocalHold(LISTENING, job).keep(tmp_path, "")
     job.refresh_from_db()
     assert job.state == "failed"
     assert job.error.startswith("It was heard, but no chart can be made of it: beats=1")
@@ -253,7 +253,7 @@ def test_who_did_it_is_kept_with_every_change(site: PageClient, heard_song: Song
     set_chord(site, heard_song, "Dm")
     site.call("POST", f"{path}/undo", {})
     site.call("PATCH", f"{path}/revisions/2", {"name": "one"})
-    site.call("PATCH", path, {"rights": "mine"})
+    site.change(path, {"rights": "mine"})
     site.call("DELETE", path)
     site.call("POST", f"{path}/restore")
     assert Revision.objects.get(number=2).actor == "owner"

@@ -62,7 +62,7 @@ SHORT: dict[str, list[dict[str, Any]]] = {
     "write_step": [{"key": "opening", "title": "Hello", "lines": ["We begin."]}, {"key": "chords", "left_out": True}],
     "time_steps": [{"took": [{"key": "opening", "seconds": 31.5}, {"key": "chords", "seconds": 40}]}],
     "rename_song": [{"title": "Slower Wheel"}],
-    "plan_lessons": [{"minutes": 12}],
+    "plan_lessons": [{"minutes": 12}, {"thanks": "@fern"}],
     "transpose_song": [{"half_steps": 2}, {"half_steps": -3, "hands": "carried"}],
 }
 # What needs something before it.
@@ -221,6 +221,6 @@ def test_a_step_that_was_meant_for_another_version_is_not_taken(site: PageClient
     refused = site.call("POST", f"songs/{song}/{step}", {"revision": seen})
     assert (refused.status_code, refused.json()["kind"]) == (409, "moved")
     assert state(song) == before
-    now = site.get(f"/api/songs/{song}/revision").json()
+    now = site.get(f"/api/songs/{song}/revision").json()["revision"]
     assert now == Song.objects.get(pk=song).revision
     assert site.call("POST", f"songs/{song}/{step}", {"revision": now}).status_code == 200

@@ -17,7 +17,7 @@ from django.utils import timezone
 
 from tests.sounds import save, save_silent_video, song
 from tests.web.conftest import PageClient
-from valley_web.songs import jobs, tasks
+from valley_web.songs import doing, tasks
 from valley_web.songs.jobs import MAX_FAILURES, claim_job, run_job
 from valley_web.songs.listening import cancel_listening, start_listening
 from valley_web.songs.models import HearingRecord, ListeningJob, Song
@@ -84,7 +84,7 @@ def test_a_waiting_job_is_cancelled_at_once(new_song: Song) -> None:
 
 
 def test_a_running_job_stops_when_asked(new_song: Song, monkeypatch: pytest.MonkeyPatch) -> None:
-    monkeypatch.setattr(jobs, "HEARTBEAT_SECONDS", 0.05)
+    monkeypatch.setattr(doing, "HEARTBEAT_SECONDS", 0.05)
     job = claim()
     ListeningJob.objects.filter(pk=job.pk).update(cancel_asked=True)
     run_job(LISTENING, job)
@@ -142,7 +142,7 @@ def test_a_stopped_worker_puts_its_job_back_in_line(new_song: Song, monkeypatch:
     def stop(*_: object) -> None:
         raise KeyboardInterrupt
 
-    monkeypatch.setattr(jobs, "_follow", stop)
+    monkeypatch.setattr(doing, "_follow", stop)
     with pytest.raises(KeyboardInterrupt):
         run_job(LISTENING, claim())
     job = ListeningJob.objects.get()

@@ -142,7 +142,7 @@ def test_a_song_goes_into_one_file_and_comes_back_with_its_history(site: PageCli
     revision = site.get(f"/api/{path}/chart").json()["revision"]
     site.call("POST", f"{path}/edits", {"revision": revision, "edit": {"kind": "transpose_song", "half_steps": 2}})
     site.call("POST", f"{path}/log", {"text": "slower in the bridge"})
-    site.call("PATCH", path, {"rights": "asked, granted"})
+    site.change(path, {"rights": "asked, granted"})
     answer = site.get(f"/api/{path}/song-file")
     assert answer.status_code == 200 and ".valley.zip" in answer["Content-Disposition"]
     made = send(site, answer.content)

@@ -7,7 +7,7 @@ from valley_web.songs.models import LogEntry, Song
 
 
 def lines(site: PageClient, song: Song) -> list[str]:
-    return [e["text"] for e in site.get(f"/api/songs/{song.pk}/log").json()]
+    return [e["text"] for e in site.get(f"/api/songs/{song.pk}/log").json()["lines"]]
 
 
 def edit(site: PageClient, song: Song, what: dict) -> None:
@@ -26,7 +26,7 @@ def test_decisions_are_kept_with_their_reasons(site: PageClient, heard_song: Son
         heard_song,
         {"kind": "change_grip", "start": grip["start"], "action": "drop", "hand": "left", "midi": grip["left"][0]["midi"], "reason": "too low"},
     )
-    top = site.get(f"/api/songs/{heard_song.pk}/log").json()[0]
+    top = site.get(f"/api/songs/{heard_song.pk}/log").json()["lines"][0]
     assert top["text"].endswith(", too low")
     assert top["bar"] is not None
     edit(site, heard_song, {"kind": "set_school", "matter": "naming", "school": "german"})

@@ -1,6 +1,7 @@
 """Requests, the way, times, corrections, the post and the calendar, through the API as the page uses it."""
 
 from datetime import date, timedelta
+from typing import Any
 
 import pytest
 from django.utils import timezone
@@ -121,7 +122,7 @@ def test_a_song_with_a_chart_is_not_merged_away(site: PageClient, heard_song: So
 def test_promises_are_kept_with_the_viewer(site: PageClient) -> None:
     song = services.note_request("Oats and Iron", "@a", actor="t")
     asking = Asking.objects.get()
-    records = site.call("PATCH", f"askings/{asking.pk}", {"promise": "before the summer"}).json()
+    records = site.call("PATCH", f"askings/{asking.pk}", {"promise": "before the summer", "seen": {"promise": ""}}).json()
     assert records["askings"][0]["promise"] == "before the summer"
     added = site.call("POST", f"songs/{song.pk}/askings", {"handle": "@b", "note": "the end"}).json()
     assert added["song"]["votes"] == 2
@@ -141,13 +142,13 @@ def test_reports_are_attached_to_bar_and_step_and_answered(site: PageClient, hea
     assert report["step_title"] == lesson["steps"][3]["title"]
     assert report["weighed"].startswith("Bar 2 has ")
     assert (made["song"]["corrections"], made["song"]["next_step"]) == (1, "answer 1 correction")
-    closed = site.call("PATCH", f"corrections/{report['id']}", {"state": "kept", "answer": "the recording has it so"}).json()
+    closed = site.call("PATCH", f"corrections/{report['id']}", {"state": "kept", "seen": "open", "answer": "the recording has it so"}).json()
     assert (closed["song"]["stage_name"], closed["song"]["corrections"]) == ("corrected", 0)
     assert "kept as it is; the recording has it so" in LogEntry.objects.filter(song=heard_song)[0].text
-    opened = site.call("PATCH", f"corrections/{report['id']}", {"state": "open"}).json()
+    opened = site.call("PATCH", f"corrections/{report['id']}", {"state": "open", "seen": "kept"}).json()
     assert opened["song"]["stage_name"] == "published"
     assert site.call("POST", f"{path}/corrections", {"text": "  "}).status_code == 422
-    assert site.call("PATCH", "corrections/999", {"state": "mended"}).status_code == 404
+    assert site.call("PATCH", "corrections/999", {"state": "mended", "seen": "open"}).status_code == 404
 
 
 def test_a_time_in_the_film_leads_to_the_step_that_runs_then(site: PageClient, heard_song: Song) -> None:
@@ -200,7 +201,7 @@ def test_comments_are_set_aside_and_fetched_only_once(site: PageClient) -> None:
     everything = len(site_feed())
     assert ViewerComment.objects.count() == everything
     assert site.call("POST", "post/fetch").json()["fetched"] == 0
-    others = [c["id"] for c in site.get("/api/post").json()["others"]]
+    others = [c["id"] for c in site.get("/api/post?limit=2000").json()["others"]]
     assert site.call("POST", "post/aside", {"comments": others}).json()["others"] == []
     assert site.call("POST", "post/take", {"title": "X", "comments": [10**6]}).status_code == 404
     assert ViewerComment.objects.filter(reply_to__isnull=False).exists()
@@ -219,14 +220,18 @@ def test_a_broken_feed_says_so(monkeypatch: pytest.MonkeyPatch, tmp_path, site: 
     assert "feed.json" in response.json()["title"]
 
 
+def set_week(site: PageClient, week: dict[str, Any]) -> Any:
+    return site.call("PUT", "calendar/week", week | {"seen": site.get("/api/calendar").json()["week"]})
+
+
 def test_the_calendar_follows_the_hours_and_the_promises(site: PageClient, heard_song: Song) -> None:
     today = timezone.localdate()
     other = services.note_request("Blue Kettle", "@a", votes=40, actor="t")
     mark_stage(other, CHOSEN, actor="t")
     services.note_request("Only asked for", "@a", actor="t")
-    site.call("PATCH", f"songs/{heard_song.pk}", {"promised_for": (today + timedelta(1)).isoformat()})
+    site.call("PATCH", f"songs/{heard_song.pk}", {"promised_for": (today + timedelta(1)).isoformat(), "seen": {"promised_for": None}})
     week = {"minutes": [600] * 7, "film": list(range(7)), "publish": list(range(7)), "off": [(today + timedelta(9)).isoformat()]}
-    calendar = site.call("PUT", "calendar/week", week).json()
+    calendar = set_week(site, week).json()
     assert {s["title"] for s in calendar["songs"]} == {"my take", "Blue Kettle"}
     mine = next(s for s in calendar["songs"] if s["title"] == "my take")
     assert mine["late_days"] == 0
@@ -234,12 +239,12 @@ def test_the_calendar_follows_the_hours_and_the_promises(site: PageClient, heard
     assert len(calendar["days"]) == 42
     assert calendar["days"][9]["off"]
     assert calendar["week"]["minutes"] == [600] * 7
-    idle = site.call("PUT", "calendar/week", week | {"minutes": [0] * 7}).json()
+    idle = set_week(site, week | {"minutes": [0] * 7}).json()
     assert all(not d["slots"] for d in idle["days"])
     assert idle["songs"][0]["out_on"] is None
-    assert site.call("PUT", "calendar/week", week | {"minutes": [9999] * 7}).status_code == 422
-    assert site.call("PUT", "calendar/week", week | {"film": [9]}).status_code == 422
-    site.call("PUT", "calendar/week", week)
+    assert set_week(site, week | {"minutes": [9999] * 7}).status_code == 422
+    assert set_week(site, week | {"film": [9]}).status_code == 422
+    set_week(site, week)
     text = site.get("/api/calendar.ics").content.decode()
     assert "SUMMARY:Film: my take" in text
 
@@ -252,9 +257,9 @@ def test_work_that_was_begun_is_not_planned_again(site: PageClient, heard_song: 
 
 def test_a_promise_is_taken_back(site: PageClient, heard_song: Song) -> None:
     path = f"songs/{heard_song.pk}"
-    assert site.call("PATCH", path, {"promised_for": "2030-05-01"}).json()["promised_for"] == "2030-05-01"
-    assert site.call("PATCH", path, {"wanted": "  the  refrain "}).json()["promised_for"] == "2030-05-01"
-    kept = site.call("PATCH", path, {"promised_for": None}).json()
+    assert site.change(path, {"promised_for": "2030-05-01"}).json()["promised_for"] == "2030-05-01"
+    assert site.change(path, {"wanted": "  the  refrain "}).json()["promised_for"] == "2030-05-01"
+    kept = site.change(path, {"promised_for": None}).json()
     assert (kept["promised_for"], kept["wanted"]) == (None, "the refrain")
 
 
@@ -282,7 +287,7 @@ def test_who_did_it_is_kept_with_every_change(site: PageClient, heard_song: Song
         ("POST", f"{path}/askings", {"handle": "@fern", "note": "slowly"}),
         ("POST", f"{path}/time", {"stage": CHARTED, "minutes": 4.0, "by_hand": True}),
         ("POST", f"{path}/corrections", {"text": "bar 2 is wrong", "handle": "@tarn"}),
-        ("PUT", "calendar/week", week),
+        ("PUT", "calendar/week", week | {"seen": site.get("/api/calendar").json()["week"]}),
         ("POST", "post/fetch", None),
     )
     for method, address, body in changes:

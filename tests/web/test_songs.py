@@ -109,9 +109,9 @@ def test_the_shelf_takes_few_queries_however_full(
 
 def test_a_song_is_renamed_removed_and_brought_back(site: PageClient, heard_song: Song) -> None:
     path = f"songs/{heard_song.pk}"
-    changed = site.call("PATCH", path, {"title": "Evening"}).json()
+    changed = site.change(path, {"title": "Evening"}).json()
     assert changed["title"] == "Evening"
-    assert site.call("PATCH", path, {"rights": " My own song. "}).json()["rights"] == "My own song."
+    assert site.change(path, {"rights": " My own song. "}).json()["rights"] == "My own song."
     assert site.get(f"/api/{path}/chart").json()["title"] == "Evening"
     assert site.call("DELETE", path).status_code == 204
     assert site.get(f"/api/{path}").status_code == 404
@@ -136,7 +136,7 @@ def test_a_copy_is_a_song_of_its_own_with_its_own_file(site: PageClient, heard_s
 
 
 def test_a_title_that_is_empty_is_refused(site: PageClient, heard_song: Song) -> None:
-    assert site.call("PATCH", f"songs/{heard_song.pk}", {"title": "  "}).status_code == 422
+    assert site.change(f"songs/{heard_song.pk}", {"title": "  "}).status_code == 422
     heard_song.refresh_from_db()
     assert (heard_song.title, heard_song.revision) == ("my take", 1)
 

@@ -4,10 +4,12 @@ import { client, unwrap } from "./client";
 import { useSongQuery } from "./songQuery";
 import { useSongMutation } from "./songs";
 
-export function useVersions(id: number) {
+/** The newest versions, the first, and those with a name. */
+export function useVersions(id: number, limit: number) {
   return useSongQuery(id, {
-    queryKey: ["song", id, "versions"],
-    queryFn: () => unwrap(client.GET("/api/songs/{song_id}/revisions", { params: { path: { song_id: id } } })),
+    queryKey: ["song", id, "versions", limit],
+    queryFn: () =>
+      unwrap(client.GET("/api/songs/{song_id}/revisions", { params: { path: { song_id: id }, query: { limit } } })),
   });
 }
 
@@ -25,11 +27,11 @@ export function useChanges(id: number, from: number, to: number) {
 }
 
 export function useNameVersion(id: number) {
-  return useSongMutation(id, ({ number, name }: { number: number; name: string }) =>
+  return useSongMutation(id, ({ number, ...body }: { number: number; name: string; seen: string }) =>
     unwrap(
       client.PATCH("/api/songs/{song_id}/revisions/{number}", {
         params: { path: { song_id: id, number } },
-        body: { name },
+        body,
       }),
     ),
   );

@@ -1,5 +1,5 @@
 /** The lesson, what the checks find, its files, its logbook. */
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { client, type Schemas, unwrap } from "./client";
 import { keys } from "./keys";
 import { useSongQuery } from "./songQuery";
@@ -79,10 +79,13 @@ export function useScore(id: number, part: number | null, width: number, enabled
   });
 }
 
-export function useLog(id: number) {
+/** The newest lines of the logbook, and the bars that slip most. */
+export function useLog(id: number, limit = 80) {
   return useQuery({
-    queryKey: keys.log(id),
-    queryFn: () => unwrap(client.GET("/api/songs/{song_id}/log", { params: { path: { song_id: id } } })),
+    queryKey: [...keys.log(id), limit],
+    queryFn: () =>
+      unwrap(client.GET("/api/songs/{song_id}/log", { params: { path: { song_id: id }, query: { limit } } })),
+    placeholderData: keepPreviousData,
   });
 }
 
@@ -91,6 +94,6 @@ export function useWriteLog(id: number) {
   return useMutation({
     mutationFn: (lines: Schemas["LogIn"][]) =>
       unwrap(client.POST("/api/songs/{song_id}/log", { params: { path: { song_id: id } }, body: lines })),
-    onSuccess: (log) => queries.setQueryData(keys.log(id), log),
+    onSuccess: () => queries.invalidateQueries({ queryKey: keys.log(id) }),
   });
 }

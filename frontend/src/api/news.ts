@@ -1,7 +1,7 @@
 /** Whether another window, or another person, has changed a song meanwhile. */
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect } from "react";
-import { client, unwrap } from "./client";
+import { client, type Schemas, unwrap } from "./client";
 import { songLine } from "./edits";
 import { keys } from "./keys";
 
@@ -15,9 +15,11 @@ export function useNews(id: number, enabled: boolean): void {
     queryFn: async () => {
       const line = songLine(queries, id);
       const before = line.answered;
-      const revision = await unwrap(client.GET("/api/songs/{song_id}/revision", { params: { path: { song_id: id } } }));
-      const own = line.waiting > 0 || line.answered !== before || !line.revision || revision === line.revision;
-      return own ? 0 : revision;
+      const now = await unwrap(client.GET("/api/songs/{song_id}/revision", { params: { path: { song_id: id } } }));
+      const shown = queries.getQueryData<Schemas["SongOut"]>(keys.song(id));
+      const same = now.revision === line.revision && (!shown || now.changed_at === shown.changed_at);
+      const own = line.waiting > 0 || line.answered !== before || !line.revision || same;
+      return own ? null : { music: now.revision !== line.revision, at: `${now.revision} ${now.changed_at}` };
     },
     enabled,
     refetchInterval: EVERY_MS,
@@ -26,7 +28,8 @@ export function useNews(id: number, enabled: boolean): void {
   });
   useEffect(() => {
     if (!data) return;
-    void queries.invalidateQueries({ queryKey: keys.song(id) });
+    // A title, a wish or a permission asks for no note again: only another version does.
+    void queries.invalidateQueries({ queryKey: keys.song(id), exact: !data.music });
     void queries.invalidateQueries({ queryKey: keys.songs });
   }, [data, queries, id]);
 }

@@ -1,5 +1,6 @@
 /** The shelf, requests, viewers' post, corrections, times and the calendar. */
 import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { askAfter } from "./again";
 import { client, type Schemas, unwrap } from "./client";
 import { keys } from "./keys";
 import { lineOf } from "./line";
@@ -58,11 +59,11 @@ export function useRecordsEdits(id: number) {
     ask: useRecordsMutation(id, (body: Schemas["AskingIn"]) =>
       unwrap(client.POST("/api/songs/{song_id}/askings", { ...path, body })),
     ),
-    promise: useRecordsMutation(id, ({ asking, promise }: { asking: number; promise: string }) =>
+    promise: useRecordsMutation(id, ({ asking, promise, seen }: { asking: number; promise: string; seen: string }) =>
       unwrap(
         client.PATCH("/api/askings/{asking_id}", {
           params: { path: { asking_id: asking } },
-          body: { promise },
+          body: { promise, seen: { promise: seen } },
         }),
       ),
     ),
@@ -108,22 +109,28 @@ export function useNoteRequest() {
   return useMutation({
     mutationFn: (body: Schemas["RequestIn"]) => unwrap(client.POST("/api/requests", { body })),
     onSuccess: (song) => {
-      void queries.invalidateQueries({ queryKey: keys.songs });
-      void queries.invalidateQueries({ queryKey: keys.song(song.id) });
+      void askAfter(queries, keys.songs);
+      void askAfter(queries, keys.song(song.id));
     },
   });
 }
 
 const POST = ["post"] as const;
 
-export function usePost() {
-  return useQuery({ queryKey: POST, queryFn: () => unwrap(client.GET("/api/post")) });
+/** What nobody has dealt with, at most `limit` wishes, reports and others. */
+export function usePost(limit: number) {
+  return useQuery({
+    queryKey: [...POST, limit],
+    queryFn: () => unwrap(client.GET("/api/post", { params: { query: { limit } } })),
+    placeholderData: keepPreviousData,
+  });
 }
 
-export function usePostDeeds() {
+export function usePostDeeds(limit: number) {
   const queries = useQueryClient();
+  const page = { params: { query: { limit } } };
   const keep = (post: Schemas["PostOut"]) => {
-    queries.setQueryData(POST, post);
+    queries.setQueryData([...POST, limit], post);
     void queries.invalidateQueries({ queryKey: keys.songs });
     void queries.invalidateQueries({ queryKey: ["song"] });
   };
@@ -135,15 +142,15 @@ export function usePostDeeds() {
     },
   });
   const take = useMutation({
-    mutationFn: (body: Schemas["TakeIn"]) => unwrap(client.POST("/api/post/take", { body })),
+    mutationFn: (body: Schemas["TakeIn"]) => unwrap(client.POST("/api/post/take", { ...page, body })),
     onSuccess: keep,
   });
   const aside = useMutation({
-    mutationFn: (comments: number[]) => unwrap(client.POST("/api/post/aside", { body: { comments } })),
+    mutationFn: (comments: number[]) => unwrap(client.POST("/api/post/aside", { ...page, body: { comments } })),
     onSuccess: keep,
   });
   const back = useMutation({
-    mutationFn: (comments: number[]) => unwrap(client.POST("/api/post/back", { body: { comments } })),
+    mutationFn: (comments: number[]) => unwrap(client.POST("/api/post/back", { ...page, body: { comments } })),
     onSuccess: keep,
   });
   const report = useMutation({
@@ -164,7 +171,12 @@ export function useCalendar() {
   const queries = useQueryClient();
   return useQuery({
     queryKey: CALENDAR,
-    queryFn: () => lineOf(queries, "week").fresh(() => unwrap(client.GET("/api/calendar"))),
+    queryFn: async () => {
+      const line = lineOf(queries, "week");
+      const calendar = await line.fresh(() => unwrap(client.GET("/api/calendar")));
+      line.told = calendar.week;
+      return calendar;
+    },
   });
 }
 
@@ -184,7 +196,9 @@ export function useSetWeek() {
     line.add(async () => {
       const week = queries.getQueryData<Calendar>(CALENDAR)?.week;
       if (!week) return;
-      const calendar = await unwrap(client.PUT("/api/calendar/week", { body: week }));
+      const seen = (line.told ?? week) as Week;
+      const calendar = await unwrap(client.PUT("/api/calendar/week", { body: { ...week, seen } }));
+      line.told = calendar.week;
       queries.setQueryData<Calendar>(CALENDAR, (now) =>
         now && line.waiting > 1 ? { ...calendar, week: now.week } : calendar,
       );

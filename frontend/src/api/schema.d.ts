@@ -313,7 +313,7 @@ export interface paths {
         };
         /**
          * Get Post
-         * @description What viewers wrote and nobody has dealt with: requests by song, reports of mistakes, the rest.
+         * @description What viewers wrote and nobody has dealt with: requests by song, reports of mistakes, the rest; at most ``limit`` of each.
          */
         get: operations["valley_web_records_api_router_get_post"];
         put?: never;
@@ -489,7 +489,9 @@ export interface paths {
         put?: never;
         /**
          * Add Song
-         * @description Add a recording, to which Valley listens by itself, or a file of notes or chords. With ``to`` it goes to a song that is here already.
+         * @description Add a recording, to which Valley listens by itself, or a file of notes or chords.
+         *
+         *     With ``to`` it goes to a song that is here already, of which version ``base`` was seen.
          */
         post: operations["valley_web_songs_api_router_add_song"];
         delete?: never;
@@ -858,7 +860,7 @@ export interface paths {
         };
         /**
          * List Log
-         * @description The logbook of a song, the newest line first.
+         * @description The logbook of a song, the newest line first, at most ``limit`` lines.
          */
         get: operations["valley_web_lessons_api_router_list_log"];
         put?: never;
@@ -1013,7 +1015,7 @@ export interface paths {
         };
         /**
          * Get Standing
-         * @description Number of the current version: small, for windows that ask whether another has changed the song.
+         * @description The current version, and when anything was changed: small, for windows that ask whether another has changed the song.
          */
         get: operations["valley_web_songs_api_router_get_standing"];
         put?: never;
@@ -1033,7 +1035,7 @@ export interface paths {
         };
         /**
          * List Revisions
-         * @description Every version of the chart, the newest first.
+         * @description The versions of the chart, the newest first, at most ``limit`` of them; the first, and those that have a name, all the same.
          */
         get: operations["valley_web_songs_api_router_list_revisions"];
         put?: never;
@@ -1287,8 +1289,25 @@ export interface components {
             revision: number;
             settings: components["schemas"]["SettingsOut"];
         };
-        /** AskingChangeIn */
+        /**
+         * AskingChangeIn
+         * @description What is to be changed, and what stood there when it was.
+         */
         AskingChangeIn: {
+            /** Note */
+            note?: string | null;
+            /** Promise */
+            promise?: string | null;
+            /**
+             * @default {
+             *       "note": null,
+             *       "promise": null
+             *     }
+             */
+            seen: components["schemas"]["AskingFieldsIn"];
+        };
+        /** AskingFieldsIn */
+        AskingFieldsIn: {
             /** Note */
             note?: string | null;
             /** Promise */
@@ -1657,6 +1676,8 @@ export interface components {
             revision: number;
             /** Suggestions */
             suggestions: components["schemas"]["SuggestionOut"][];
+            /** Thanks */
+            thanks: string;
             /** Title */
             title: string;
             /** Transposed */
@@ -1774,6 +1795,11 @@ export interface components {
              * @default
              */
             answer: string;
+            /**
+             * Seen
+             * @enum {string}
+             */
+            seen: "open" | "mended" | "kept";
             /**
              * State
              * @enum {string}
@@ -2620,6 +2646,18 @@ export interface components {
             /** Text */
             text: string;
         };
+        /**
+         * LogPageOut
+         * @description The newest lines of a logbook, of how many, and the bars that slip most.
+         */
+        LogPageOut: {
+            /** Lines */
+            lines: components["schemas"]["LogOut"][];
+            /** Slips */
+            slips: components["schemas"]["SlipsOut"][];
+            /** Total */
+            total: number;
+        };
         /** MarkIn */
         MarkIn: {
             /**
@@ -2985,7 +3023,7 @@ export interface components {
         };
         /**
          * PlanLessons
-         * @description Which parts are taught in which order, none for all, and about how many minutes a lesson has; what is None stays.
+         * @description Which parts are taught in which order, none for all, about how many minutes a lesson has, and who is thanked; what is None stays.
          */
         PlanLessons: {
             /**
@@ -2997,6 +3035,8 @@ export interface components {
             minutes?: number | null;
             /** Order */
             order?: number[] | null;
+            /** Thanks */
+            thanks?: string | null;
         };
         /** PlannedOut */
         PlannedOut: {
@@ -3090,6 +3130,12 @@ export interface components {
             groups: components["schemas"]["GroupOut"][];
             /** Others */
             others: components["schemas"]["CommentOut"][];
+            /** Total Corrections */
+            total_corrections: number;
+            /** Total Groups */
+            total_groups: number;
+            /** Total Others */
+            total_others: number;
         };
         /**
          * Problem
@@ -3272,6 +3318,16 @@ export interface components {
             number: number;
             /** What */
             what: string;
+        };
+        /**
+         * RevisionsOut
+         * @description The newest versions and those with a name, and how many there are in all.
+         */
+        RevisionsOut: {
+            /** Total */
+            total: number;
+            /** Versions */
+            versions: components["schemas"]["RevisionOut"][];
         };
         /** SessionOut */
         SessionOut: {
@@ -3540,6 +3596,16 @@ export interface components {
              */
             show: "chart" | "hands" | "lesson";
         };
+        /**
+         * SlipsOut
+         * @description How often the fingers slipped in a bar.
+         */
+        SlipsOut: {
+            /** Bar */
+            bar: number;
+            /** Times */
+            times: number;
+        };
         /** SlotOut */
         SlotOut: {
             /** Deed */
@@ -3583,8 +3649,31 @@ export interface components {
              */
             step: string;
         };
-        /** SongChangeIn */
+        /**
+         * SongChangeIn
+         * @description What is to be changed, and what stood there when it was: another window's words are not written over.
+         */
         SongChangeIn: {
+            /** Promised For */
+            promised_for?: string | null;
+            /** Rights */
+            rights?: string | null;
+            /**
+             * @default {
+             *       "promised_for": null,
+             *       "rights": null,
+             *       "title": null,
+             *       "wanted": null
+             *     }
+             */
+            seen: components["schemas"]["SongFieldsIn"];
+            /** Title */
+            title?: string | null;
+            /** Wanted */
+            wanted?: string | null;
+        };
+        /** SongFieldsIn */
+        SongFieldsIn: {
             /** Promised For */
             promised_for?: string | null;
             /** Rights */
@@ -3737,6 +3826,19 @@ export interface components {
             name: string;
             /** Songs */
             songs: number;
+        };
+        /**
+         * StandingOut
+         * @description Which version of a song is the current one, and when anything about it was changed last.
+         */
+        StandingOut: {
+            /**
+             * Changed At
+             * Format: date-time
+             */
+            changed_at: string;
+            /** Revision */
+            revision: number;
         };
         /**
          * StepOut
@@ -4048,6 +4150,11 @@ export interface components {
         VersionNameIn: {
             /** Name */
             name: string;
+            /**
+             * Seen
+             * @default
+             */
+            seen: string;
         };
         /**
          * VocabularyOut
@@ -4094,6 +4201,21 @@ export interface components {
             spent: number;
             /** Stage */
             stage: number;
+        };
+        /**
+         * WeekIn
+         * @description The week as it is wanted, and as it was seen before.
+         */
+        WeekIn: {
+            /** Film */
+            film: number[];
+            /** Minutes */
+            minutes: number[];
+            /** Off */
+            off: string[];
+            /** Publish */
+            publish: number[];
+            seen: components["schemas"]["WeekOut"];
         };
         /** WeekOut */
         WeekOut: {
@@ -4534,7 +4656,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["WeekOut"];
+                "application/json": components["schemas"]["WeekIn"];
             };
         };
         responses: {
@@ -5148,7 +5270,9 @@ export interface operations {
     };
     valley_web_records_api_router_get_post: {
         parameters: {
-            query?: never;
+            query?: {
+                limit?: number;
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -5168,7 +5292,9 @@ export interface operations {
     };
     valley_web_records_api_router_set_aside: {
         parameters: {
-            query?: never;
+            query?: {
+                limit?: number;
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -5192,7 +5318,9 @@ export interface operations {
     };
     valley_web_records_api_router_bring_back: {
         parameters: {
-            query?: never;
+            query?: {
+                limit?: number;
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -5272,7 +5400,9 @@ export interface operations {
     };
     valley_web_records_api_router_take_request: {
         parameters: {
-            query?: never;
+            query?: {
+                limit?: number;
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -5553,6 +5683,11 @@ export interface operations {
                      * @default false
                      */
                     again?: boolean;
+                    /**
+                     * Base
+                     * @default 0
+                     */
+                    base?: number;
                     /**
                      * File
                      * Format: binary
@@ -7058,7 +7193,9 @@ export interface operations {
     };
     valley_web_lessons_api_router_list_log: {
         parameters: {
-            query?: never;
+            query?: {
+                limit?: number;
+            };
             header?: never;
             path: {
                 song_id: number;
@@ -7073,7 +7210,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["LogOut"][];
+                    "application/json": components["schemas"]["LogPageOut"];
                 };
             };
             /** @description Bad Request */
@@ -7135,7 +7272,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["LogOut"][];
+                    "application/json": components["schemas"]["LogPageOut"];
                 };
             };
             /** @description Bad Request */
@@ -7648,7 +7785,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": number;
+                    "application/json": components["schemas"]["StandingOut"];
                 };
             };
             /** @description Bad Request */
@@ -7709,7 +7846,9 @@ export interface operations {
     };
     valley_web_songs_api_router_list_revisions: {
         parameters: {
-            query?: never;
+            query?: {
+                limit?: number;
+            };
             header?: never;
             path: {
                 song_id: number;
@@ -7724,7 +7863,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["RevisionOut"][];
+                    "application/json": components["schemas"]["RevisionsOut"];
                 };
             };
             /** @description Bad Request */

@@ -1,5 +1,6 @@
 /** Songs: what is asked of them, and what is changed about them besides their versions. */
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { askAfter } from "./again";
 import { client, type Schemas, unwrap } from "./client";
 import { askAgain, songLine } from "./edits";
 import { keys } from "./keys";
@@ -126,25 +127,28 @@ export interface NewSong {
   again?: boolean;
   /** A song that is here already and has no recording or chart yet. */
   to?: number;
+  /** The version of that song that was seen. */
+  base?: number;
 }
 
 export function useAddSong() {
   const queries = useQueryClient();
   return useMutation({
-    mutationFn: ({ file, again = false, to }: NewSong): Promise<{ id: number }> => {
+    mutationFn: ({ file, again = false, to, base = 0 }: NewSong): Promise<{ id: number }> => {
       const form = new FormData();
       form.append("file", file);
       if (file.name.endsWith(WHOLE_SONG))
         return unwrap(client.POST("/api/songs/from-file", { body: { file: "" }, bodySerializer: () => form }));
       form.append("again", String(again));
       if (to) form.append("to", String(to));
+      if (base) form.append("base", String(base));
       return unwrap(
-        client.POST("/api/songs", { body: { file: "", title: "", again, to: null }, bodySerializer: () => form }),
+        client.POST("/api/songs", { body: { file: "", title: "", again, to: null, base }, bodySerializer: () => form }),
       );
     },
     onSuccess: (song) => {
-      void queries.invalidateQueries({ queryKey: keys.songs });
-      void queries.invalidateQueries({ queryKey: keys.song(song.id) });
+      void askAfter(queries, keys.songs);
+      void askAfter(queries, keys.song(song.id));
     },
   });
 }

@@ -102,7 +102,11 @@ describe("Records of a song", () => {
   const answers = {
     "GET /api/songs/5/records": { body: RECORDS },
     "GET /api/songs/5/log": {
-      body: [{ id: 1, kind: "decision", text: "Bb turned", bar: 2, count: 1, made_at: "2026-02-03T10:00:00Z" }],
+      body: {
+        lines: [{ id: 1, kind: "decision", text: "Bb turned", bar: 2, count: 1, made_at: "2026-02-03T10:00:00Z" }],
+        total: 1,
+        slips: [],
+      },
     },
     "POST /api/songs/5/way": { body: RECORDS },
     "POST /api/songs/5/askings": { body: RECORDS },
@@ -151,7 +155,7 @@ describe("Records of a song", () => {
     const user = userEvent.setup();
     expect(await screen.findByText("and 2 who agree", { exact: false })).toBeInTheDocument();
     await user.type(screen.getByLabelText("Promised to @fern"), "soon{Enter}");
-    expect(sent(calls, "PATCH /api/askings/1")).toEqual({ promise: "soon" });
+    expect(sent(calls, "PATCH /api/askings/1")).toEqual({ promise: "soon", seen: { promise: "" } });
     await user.click(screen.getByRole("button", { name: "@moss no longer asks" }));
     expect(calls.some((c) => c.what === "DELETE /api/askings/2")).toBe(true);
     await user.type(screen.getByLabelText("Viewer who asks"), "@beck");
@@ -174,7 +178,11 @@ describe("Records of a song", () => {
     expect(screen.getByText("Bar 2 has F in your chart.")).toBeInTheDocument();
     await user.type(screen.getByLabelText("Answer to @pedal"), "mended in the new film");
     await user.click(screen.getByRole("button", { name: "Mended" }));
-    expect(sent(calls, "PATCH /api/corrections/5")).toEqual({ state: "mended", answer: "mended in the new film" });
+    expect(sent(calls, "PATCH /api/corrections/5")).toEqual({
+      state: "mended",
+      answer: "mended in the new film",
+      seen: "open",
+    });
     await user.type(screen.getByLabelText("What is reported as wrong"), "wrong");
     await user.type(screen.getByLabelText("Bar of the report"), "b7");
     await user.click(screen.getAllByRole("button", { name: "Note" }).at(-1) as HTMLElement);
@@ -249,8 +257,19 @@ const POST: Schemas["PostOut"] = {
   ],
   others: [comment(7, "first!"), comment(8, "lovely")],
   dealt_with: 3,
+  total_groups: 2,
+  total_corrections: 1,
+  total_others: 2,
 };
-const EMPTY: Schemas["PostOut"] = { groups: [], corrections: [], others: [], dealt_with: 11 };
+const EMPTY: Schemas["PostOut"] = {
+  groups: [],
+  corrections: [],
+  others: [],
+  dealt_with: 11,
+  total_groups: 0,
+  total_corrections: 0,
+  total_others: 0,
+};
 
 describe("Post", () => {
   const answers = {

@@ -245,10 +245,13 @@ describe("Versions", () => {
     const version = { actor: "owner", made_at: "2026-01-01T00:00:00Z", name: "", kept_aside: false };
     const calls = fakeServer({
       "GET /api/songs/5/revisions": {
-        body: [
-          { ...version, number: 3, what: "bar 1, beat 1: Bb", current: true },
-          { ...version, number: 1, what: "Heard in the recording", current: false },
-        ],
+        body: {
+          total: 2,
+          versions: [
+            { ...version, number: 3, what: "bar 1, beat 1: Bb", current: true },
+            { ...version, number: 1, what: "Heard in the recording", current: false },
+          ],
+        },
       },
       "GET /api/songs/5/revisions/1/changes": { body: [{ bar: 1, what: "Bb instead of C" }] },
       "PATCH /api/songs/5/revisions/1": { status: 204, body: null },
@@ -259,7 +262,9 @@ describe("Versions", () => {
     await userEvent.click(await screen.findByRole("button", { name: /Heard in the recording/ }));
     expect(await screen.findByText("bar 1: B♭ instead of C")).toBeInTheDocument();
     await userEvent.type(screen.getByLabelText("Name of version 1"), "as heard{Enter}");
-    await waitFor(() => expect(calls.find((c) => c.what.startsWith("PATCH"))?.body).toEqual({ name: "as heard" }));
+    await waitFor(() =>
+      expect(calls.find((c) => c.what.startsWith("PATCH"))?.body).toEqual({ name: "as heard", seen: "" }),
+    );
     await userEvent.click(screen.getByRole("button", { name: "Bring version 1 back" }));
     await waitFor(() => expect(calls.some((c) => c.what.endsWith("bring-back"))).toBe(true));
   });
@@ -304,6 +309,7 @@ describe("Parts", () => {
     const calls = fakeServer({
       "POST /api/songs/5/edits": { body: EDITED },
       "GET /api/songs/5/lesson": { body: { lessons, part_times: [{ part: 1, minutes: 1.5 }] } },
+      "GET /api/songs/5/records": { body: { askings: ["@fern", "@tarn", "@moss"].map((handle) => ({ handle })) } },
     });
     showInWorkspace(<PartsView />);
     const user = userEvent.setup();
@@ -317,6 +323,10 @@ describe("Parts", () => {
     await waitFor(() => expect(sent(calls)).toMatchObject(plan({ order: [2] })));
     await user.selectOptions(screen.getByLabelText("Length of a lesson"), "8 minutes");
     await waitFor(() => expect(sent(calls)).toMatchObject(plan({ minutes: 8 })));
+    await user.click(await screen.findByRole("button", { name: "@fern, @tarn and @moss" }));
+    await waitFor(() => expect(sent(calls)).toMatchObject(plan({ thanks: "@fern, @tarn and @moss" })));
+    await user.type(screen.getByLabelText("Who is thanked at the start"), "all of you{Enter}");
+    await waitFor(() => expect(sent(calls)).toMatchObject(plan({ thanks: "all of you" })));
   });
 
   it("chooses a part on the map by mouse and by keyboard", async () => {
@@ -500,9 +510,9 @@ describe("Script", () => {
   const answers = {
     "GET /api/songs/5/lesson": { body: LESSON },
     "GET /api/songs/5/arrangement": { body: ARRANGEMENT },
-    "GET /api/songs/5/log": { body: [] },
+    "GET /api/songs/5/log": { body: { lines: [], total: 0, slips: [] } },
     "POST /api/songs/5/edits": { body: EDITED },
-    "POST /api/songs/5/log": { body: [] },
+    "POST /api/songs/5/log": { body: { lines: [], total: 0, slips: [] } },
   };
 
   it("walks the steps, rewrites one, leaves one out and takes it in again", async () => {
@@ -612,7 +622,12 @@ describe("around every view", () => {
     await user.click(screen.getByRole("button", { name: "Test Song" }));
     await user.clear(screen.getByLabelText("Title of the song"));
     await user.keyboard("Quiet Hour{Enter}");
-    await waitFor(() => expect(calls[0]).toEqual({ what: "PATCH /api/songs/5", body: { title: "Quiet Hour" } }));
+    await waitFor(() =>
+      expect(calls[0]).toEqual({
+        what: "PATCH /api/songs/5",
+        body: { title: "Quiet Hour", seen: { title: "Test Song" } },
+      }),
+    );
   });
 
   it("undoes by button and by key, and not what cannot be redone", async () => {

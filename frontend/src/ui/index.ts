@@ -13,6 +13,7 @@ export * from "./notation";
 export { Tally } from "./Tally";
 export { ThemeChoice } from "./ThemeChoice";
 export { TopBar } from "./TopBar";
+export { useDraft } from "./useDraft";
 export { usePlayKey } from "./usePlayKey";
 export { lettersAct, nameKey, type Shortcuts, useShortcuts } from "./useShortcuts";
 export { Way } from "./Way";

@@ -7,6 +7,7 @@ import { KeyboardPicture } from "./KeyboardPicture";
 import { framing, isBlack, keyBox, keyboardWidth, keyCentre } from "./keyboard";
 import { ErrorNotice } from "./Notice";
 import { clock, percent, withSigns } from "./notation";
+import { useDraft } from "./useDraft";
 import { nameKey, useShortcuts } from "./useShortcuts";
 
 describe("signs", () => {
@@ -147,5 +148,39 @@ describe("notices", () => {
   it("have words for what nobody foresaw", () => {
     render(<ErrorNotice error={new Error("x")} />);
     expect(screen.getByRole("alert")).toHaveTextContent("what was saved is safe");
+  });
+});
+
+function Draft({ value, save }: { value: string; save: (written: string, seen: string) => void }) {
+  const draft = useDraft(value, save);
+  return (
+    <input
+      aria-label="promise"
+      value={draft.value}
+      onChange={(e) => draft.write(e.target.value)}
+      onBlur={draft.leave}
+    />
+  );
+}
+
+describe("A field that is written in", () => {
+  it("says what stood there when the writing began, whatever came meanwhile", async () => {
+    const save = vi.fn();
+    const { rerender } = render(<Draft value="in May" save={save} />);
+    const field = screen.getByLabelText("promise");
+    await userEvent.clear(field);
+    rerender(<Draft value="in June" save={save} />);
+    await userEvent.type(field, "soon");
+    await userEvent.tab();
+    expect(save).toHaveBeenCalledExactlyOnceWith("soon", "in May");
+    expect(field).toHaveValue("in June");
+  });
+
+  it("saves nothing where nothing was written", async () => {
+    const save = vi.fn();
+    render(<Draft value="in May" save={save} />);
+    await userEvent.type(screen.getByLabelText("promise"), "!{Backspace}");
+    await userEvent.tab();
+    expect(save).not.toHaveBeenCalled();
   });
 });

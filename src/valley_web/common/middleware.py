@@ -29,7 +29,7 @@ class LoginWallMiddleware:
         self.get_response = get_response
 
     def __call__(self, request: HttpRequest) -> HttpResponseBase:
-        if not needs_login(request) or request.path == "/sign-in" or request.path.startswith("/look/"):  # the last has a key of its own
+        if not needs_login(request) or request.path == "/sign-in" or request.path.startswith(("/look/", "/api/listeners/")):  # the last have keys of their own
             return self.get_response(request)
         if request.path.startswith(("/api/", "/recordings/")):
             return problem_response(401, "Sign in first.", "Open the start page and sign in.")

@@ -3,6 +3,7 @@
 import errno
 from typing import Any
 
+from django.db import OperationalError
 from django.http import Http404, HttpRequest, HttpResponse, JsonResponse
 from ninja import NinjaAPI, Schema
 from ninja.errors import AuthenticationError, HttpError, ValidationError
@@ -28,8 +29,32 @@ def problem_response(status: int, title: str, detail: str = "", kind: str = "err
     return JsonResponse(body, status=status, content_type="application/problem+json")
 
 
+def full_disk() -> JsonResponse:
+    """There is no room for what was asked."""
+    return problem_response(507, "The disk is full.", "Free some space and try again; nothing that was saved is lost.", "disk-full")
+
+
+def _install_disk_handlers(api: NinjaAPI) -> None:
+    """What the disk and the database refuse."""
+
+    @api.exception_handler(OSError)
+    def on_os_error(request: HttpRequest, error: OSError) -> HttpResponse:
+        if error.errno in (errno.ENOSPC, errno.EDQUOT):
+            return full_disk()
+        raise error
+
+    @api.exception_handler(OperationalError)
+    def on_database_error(request: HttpRequest, error: OperationalError) -> HttpResponse:
+        if "disk is full" in str(error):
+            return full_disk()
+        if "locked" in str(error):
+            return problem_response(503, "Valley is busy writing something else.", "Try again in a moment; nothing that was saved is lost.", "busy")
+        raise error
+
+
 def install_problem_handlers(api: NinjaAPI) -> None:
     """One map from errors of the core and of Django to problems."""
+    _install_disk_handlers(api)
 
     @api.exception_handler(Refusal)
     def on_refusal(request: HttpRequest, error: Refusal) -> HttpResponse:
@@ -39,12 +64,6 @@ def install_problem_handlers(api: NinjaAPI) -> None:
     def on_valley_error(request: HttpRequest, error: ValleyError) -> HttpResponse:
         status = 422 if isinstance(error, FormatError | ParameterError) else 400
         return problem_response(status, str(error))
-
-    @api.exception_handler(OSError)
-    def on_os_error(request: HttpRequest, error: OSError) -> HttpResponse:
-        if error.errno in (errno.ENOSPC, errno.EDQUOT):
-            return problem_response(507, "The disk is full.", "Free some space and try again; nothing that was saved is lost.", "disk-full")
-        raise error
 
     @api.exception_handler(OverflowError)
     def on_endless_number(request: HttpRequest, error: OverflowError) -> HttpResponse:

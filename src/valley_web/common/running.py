@@ -1,8 +1,10 @@
 """Whether Valley runs on a data folder: who serves it holds a lock on a file in it, which the system lets go when the process ends, however it ends."""
 
-import fcntl
 from pathlib import Path
 from typing import IO
+
+import portalocker
+from portalocker import LockFlags
 
 _NAME = "running"
 
@@ -10,7 +12,7 @@ _NAME = "running"
 def hold(data: Path) -> IO[str]:
     """Say that Valley runs on this folder, as long as what is given back stays open. Several may."""
     file = (data / _NAME).open("a")
-    fcntl.flock(file, fcntl.LOCK_SH)
+    portalocker.lock(file, LockFlags.SHARED)
     return file
 
 
@@ -21,7 +23,7 @@ def is_running(data: Path) -> bool:
         return False
     with path.open("a") as file:
         try:
-            fcntl.flock(file, fcntl.LOCK_EX | fcntl.LOCK_NB)
-        except OSError:
+            portalocker.lock(file, LockFlags.EXCLUSIVE | LockFlags.NON_BLOCKING)
+        except portalocker.LockException:
             return True
     return False

@@ -8,6 +8,7 @@ from valley.pipeline.cli import main as core_main
 
 OURS = {
     "serve": "start Valley in the browser: the server and the worker",
+    "listen": "listen to recordings for a Valley on another machine",
     "backup": "make a copy of everything: songs with their history, recordings, records",
     "restore": "put a copy in the place of what is there now",
 }

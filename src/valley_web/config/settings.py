@@ -7,6 +7,8 @@ from pathlib import Path
 from csp.constants import NONE, SELF, UNSAFE_INLINE
 from platformdirs import user_data_path
 
+from valley_web.common.logs import describe_logging
+
 ROOT = Path(__file__).resolve().parents[3]
 PACKAGE = Path(__file__).resolve().parents[1]
 # A wheel carries the page and the demo songs inside; in a working copy they lie where they are made.
@@ -43,12 +45,26 @@ REQUIRE_LOGIN = os.environ.get("VALLEY_REQUIRE_LOGIN") == "1"
 MAX_UPLOAD_BYTES = int(os.environ.get("VALLEY_MAX_UPLOAD_MB", "300")) * 1024 * 1024
 MAX_RECORDING_SECONDS = float(os.environ.get("VALLEY_MAX_MINUTES", "30")) * 60
 
+# Listening on other machines: the broker by which listeners are called, the key that they show, and, on theirs, the server they work for.
+BROKER = os.environ.get("VALLEY_BROKER", "")
+LISTENER_KEY = os.environ.get("VALLEY_LISTENER_KEY", "")
+SERVER = os.environ.get("VALLEY_SERVER", "")
+_HOURS = 3600  # seconds
+RQ_QUEUES = {"listening": {"URL": BROKER, "DEFAULT_TIMEOUT": 6 * _HOURS}} if BROKER else {}
+TASKS = {
+    "default": {
+        "BACKEND": "django_tasks_rq.RQBackend" if BROKER else "valley_web.common.embedded_tasks.Embedded",
+        "QUEUES": ["listening"],
+    }
+}
+
 INSTALLED_APPS = [
     "django.contrib.auth",
     "django.contrib.contenttypes",
     "django.contrib.sessions",
     "django.contrib.staticfiles",
     "csp",
+    "django_tasks",
     "ninja",  # for export_openapi_schema
     "valley_web.common",
     "valley_web.accounts",
@@ -56,8 +72,10 @@ INSTALLED_APPS = [
     "valley_web.lessons",
     "valley_web.records",
     "valley_web.keeping",
+    *(["django_rq"] if BROKER else []),
 ]
 MIDDLEWARE = [
+    "valley_web.common.logs.RequestLogMiddleware",
     "django.middleware.security.SecurityMiddleware",
     "whitenoise.middleware.WhiteNoiseMiddleware",
     "valley_web.common.middleware.GzipAnswersMiddleware",  # the page's own files are compressed when they are built
@@ -137,9 +155,6 @@ CONTENT_SECURITY_POLICY = {
 }
 SESSION_COOKIE_SAMESITE = "Lax"
 CSRF_COOKIE_SAMESITE = "Lax"
-LOGGING = {
-    "version": 1,
-    "disable_existing_loggers": False,
-    "handlers": {"console": {"class": "logging.StreamHandler"}},
-    "root": {"handlers": ["console"], "level": os.environ.get("VALLEY_LOG", "WARNING")},
-}
+LOGS_DIR = DATA_DIR / "logs"
+LOGS_DIR.mkdir(exist_ok=True)
+LOGGING = describe_logging(LOGS_DIR, os.environ.get("VALLEY_PART", "commands"), os.environ.get("VALLEY_LOG", "WARNING"))

@@ -1,4 +1,4 @@
-"""WSGI entry for gunicorn."""
+"""WSGI entry for a web server of one's own choice; Valley's is ``common.web_server``."""
 
 import os
 

@@ -4,17 +4,20 @@ import platform
 import shutil
 import sys
 from dataclasses import dataclass
-from datetime import datetime
+from datetime import datetime, timedelta
 from importlib.metadata import version
 from pathlib import Path
 
 import django
+import psutil
 from django.conf import settings
 from django.db import connection
+from django.utils import timezone
 
 from valley_web.keeping.backup import Backup, list_backups
 from valley_web.songs.models import FilmJob, Job, ListeningJob, Song
 
+LONG_WAIT = timedelta(minutes=10)
 TIGHT = 2 * 2**30  # bytes: with less room than that a long recording may not fit
 
 
@@ -76,18 +79,19 @@ def _size_of_database() -> int:
 
 
 def _memory() -> int:
-    """Of the server's process, resident; 0 where the system does not tell."""
-    try:
-        row = next(line for line in Path("/proc/self/status").read_text("utf-8").splitlines() if line.startswith("VmRSS"))
-    except (OSError, StopIteration):
-        return 0
-    return int(row.split()[1]) * 1024
+    """Of the server's process, resident."""
+    return int(psutil.Process().memory_info().rss)
 
 
 def _find_troubles(free: int, backups: list[Backup]) -> list[str]:
     found = []
     if free < TIGHT:
         found.append(f"Only {free / 2**30:.1f} GB are left on the disk. Make room: clear films away, or move older copies to another disk.")
+    waiting = ListeningJob.objects.filter(state=Job.State.WAITING, not_before=None).order_by("id").first()
+    if waiting and timezone.now() - waiting.made_at > LONG_WAIT and not _count(Job.State.RUNNING):
+        minutes = int((timezone.now() - waiting.made_at).total_seconds() // 60)
+        who = "broker and listeners" if settings.BROKER else "the worker"
+        found.append(f"A recording has waited {minutes} minutes and nobody listens: look whether {who} run.")
     if not backups:
         found.append("No copy of your work has been made yet.")
     if backups and backups[0].missing:

@@ -12,7 +12,7 @@ from valley.edits import PlayedGrip, TakePlayed
 from valley.errors import ParameterError, ValleyError
 from valley.formats.captions_in import Transcript, read_transcript
 from valley.formats.engraving import engrave
-from valley.formats.musicxml import dump_musicxml
+from valley.formats.musicxml import bars_of, dump_musicxml
 from valley.formats.stage import SHAPES
 from valley.fraction import Fraction
 from valley.lesson.proof import Claim, read_proof
@@ -98,10 +98,8 @@ def draw_score(song: Song, part: int | None, width: int) -> tuple[str, ...]:
         found = next((p for p in chart.parts if p.number == part), None)
         if found is None:
             raise Gone(f"Part {part} is not in this song.", f"It has parts 1 to {len(chart.parts)}.")
-        first = 0 if chart.grid.pickup else 1
-        bars = (found.start_bar - first + 1 if found.start_bar > 1 else 1, found.end_bar - first + 1)
-    # Bars are counted as they are played; a part is cut out of the score before anything is folded.
-    return engrave(dump_musicxml(chart, voice(work), fold=bars is None, to_print=True), bars=bars, width=width)
+        bars = bars_of(chart, found)
+    return engrave(dump_musicxml(chart, voice(work), to_print=True, bars=bars), width=width)
 
 
 def make_handout(song: Song, name: str) -> tuple[str, str, bytes]:

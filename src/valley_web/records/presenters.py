@@ -130,8 +130,10 @@ def show_corrections(song: Song) -> list[CorrectionOut]:
     return out
 
 
-def show_post(post: selectors.Post) -> PostOut:
-    corrections = [c for c in post.comments.values() if post.readings[c.pk].kind == "correction"]
+def show_post(post: selectors.Post, limit: int = 40) -> PostOut:
+    """The post, at most ``limit`` of each of its three lists, and how long each is."""
+    by_kind = {kind: [c for c in post.comments.values() if post.readings[c.pk].kind == kind] for kind in ("correction", "other")}
+    corrections = by_kind["correction"][:limit]
     charts = {c.song_id: get_chart(c.song) for c in corrections if c.song and c.song.revision}
 
     def show(comment: ViewerComment) -> CommentOut:
@@ -152,7 +154,7 @@ def show_post(post: selectors.Post) -> PostOut:
         )
 
     groups = []
-    for g in post.groups:
+    for g in post.groups[:limit]:
         known = post.songs.get(g.known)
         groups.append(
             GroupOut(
@@ -168,7 +170,10 @@ def show_post(post: selectors.Post) -> PostOut:
     return PostOut(
         groups=groups,
         corrections=[show(c) for c in corrections],
-        others=[show(c) for c in post.comments.values() if post.readings[c.pk].kind == "other"],
+        others=[show(c) for c in by_kind["other"][:limit]],
+        total_groups=len(post.groups),
+        total_corrections=len(by_kind["correction"]),
+        total_others=len(by_kind["other"]),
         dealt_with=ViewerComment.objects.exclude(state=ViewerComment.State.NEW).count(),
     )
 

@@ -1,7 +1,8 @@
 """Changing records: one function a change, each with its transaction; what is dealt with can be brought back."""
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from datetime import date
+from typing import Any
 
 from django.db import transaction
 from django.utils import timezone
@@ -12,9 +13,11 @@ from valley.records.places import find_place
 from valley.records.titles import TitleIndex, make_plain
 from valley.records.way import ASKED, CHOSEN, CORRECTED, PUBLISHED, STAGES
 from valley_web.common.errors import Gone, Unfit
+from valley_web.common.seen import overtaken, said_of, tell_overtaken
 from valley_web.lessons.services import teach_song
 from valley_web.records import site
 from valley_web.records.models import Asking, Correction, TimeSpent, ViewerComment, WorkWeek
+from valley_web.records.selectors import get_week
 from valley_web.songs import way
 from valley_web.songs.deeds import note_deed
 from valley_web.songs.models import LogEntry, Song
@@ -61,15 +64,22 @@ def add_asking(song: Song, handle: str, *, note: str = "", votes: int = 1, comme
     return asking
 
 
-def change_asking(asking_id: int, *, note: str | None = None, promise: str | None = None, actor: str) -> Song:
-    asking = _get_asking(asking_id)
-    if note is not None:
-        asking.note = note.strip()[:500]
-    if promise is not None:
-        asking.promise = promise.strip()[:200]
-    asking.save(update_fields=["note", "promise"])
-    note_deed(f"changed the wish of {asking.handle}" + (f", promised “{asking.promise}”" if promise else ""), actor=actor, song=asking.song)
-    index_askings(asking.song)
+def change_asking(asking_id: int, *, seen: Mapping[str, str], note: str | None = None, promise: str | None = None, actor: str) -> Song:
+    """Change a viewer's words, or what was promised, each as it was ``seen`` before; what another window wrote meanwhile stays."""
+    given = {"note": note and note.strip()[:500], "promise": promise and promise.strip()[:200]}
+    wanted = {name: value for name, value in given.items() if value is not None}
+    with transaction.atomic():
+        asking = _get_asking(asking_id)
+        now = {name: getattr(asking, name) for name in wanted}
+        lost = overtaken(now, seen, wanted)
+        if lost:
+            LogEntry.objects.create(song=asking.song, kind=LogEntry.Kind.NOTE, text=f"{asking.handle}: {said_of(lost)}"[:500], actor=actor)
+        else:
+            Asking.objects.filter(pk=asking.pk).update(**wanted)
+            note_deed(f"changed the wish of {asking.handle}" + (f", promised “{wanted['promise']}”" if promise else ""), actor=actor, song=asking.song)
+            index_askings(asking.song)
+    if lost:
+        tell_overtaken(lost, now, "in the logbook")
     return asking.song
 
 
@@ -154,16 +164,28 @@ def spend_time(song: Song, stage: int, minutes: float, *, day: date | None = Non
             note_deed(f"noted {minutes:g} minutes towards “{STAGES[stage]}”", actor=actor, song=song)
 
 
-def set_week(week: Week, *, actor: str) -> None:
-    fields = {
+def _fields_of(week: Week) -> dict[str, list[Any]]:
+    return {
         "minutes": list(week.minutes),
         "film": sorted(week.film),
         "publish": sorted(week.publish),
         "off": sorted(d.isoformat() for d in week.off),
     }
+
+
+def set_week(week: Week, *, seen: Week, actor: str) -> None:
+    """Set the hours there are; what another window has changed since ``seen`` is not written over."""
     with transaction.atomic():
-        WorkWeek.objects.update_or_create(pk=1, defaults=fields)
-        note_deed(f"set the week to {', '.join(f'{m:g}' for m in week.minutes)} minutes", actor=actor)
+        before, wanted, now = _fields_of(seen), _fields_of(week), _fields_of(get_week())
+        changed = {name: value for name, value in wanted.items() if value != before[name]}
+        lost = overtaken(now, before, changed)
+        if lost:
+            note_deed(said_of(lost)[:300], actor=actor)
+        else:
+            WorkWeek.objects.update_or_create(pk=1, defaults=now | changed)
+            note_deed(f"set the week to {', '.join(f'{m:g}' for m in week.minutes)} minutes", actor=actor)
+    if lost:
+        tell_overtaken(lost, {name: ", ".join(map(str, now[name])) for name in lost}, "in the record of deeds")
 
 
 def fetch_comments(*, at_most: int = 30, actor: str) -> int:
@@ -256,19 +278,34 @@ def _find_step(song: Song, number: int | None, part: int | None, seconds: int | 
     return next((s.key for s in lesson.steps if s.part == part), "")
 
 
-def close_correction(correction: Correction, state: str, *, answer: str = "", actor: str) -> None:
-    """Mended, kept as it is with a reason, or open again."""
+def close_correction(correction_id: int, state: str, *, seen: str, answer: str = "", actor: str) -> Song:
+    """Mended, kept as it is with a reason, or open again; ``seen`` is the state that it had, and another window's answer is not written over."""
     if state not in Correction.State.values:
         raise Unfit(f"state={state!r} must be one of {', '.join(Correction.State.values)}.")
     with transaction.atomic():
-        correction.state, correction.answer = state, answer.strip()[:500]
-        correction.closed_at = None if state == Correction.State.OPEN else timezone.now()
-        correction.save(update_fields=["state", "answer", "closed_at"])
-        if state != Correction.State.OPEN:
-            where = f"bar {correction.bar}: " if correction.bar is not None else ""
-            said = f"{where}{correction.handle} reported “{correction.text[:200]}”: {correction.get_state_display()}{'; ' if answer else ''}{answer}"
-            LogEntry.objects.create(song=correction.song, kind=LogEntry.Kind.DECISION, text=said[:500], bar=correction.bar, actor=actor)
-        count_corrections(correction.song)
+        correction = Correction.objects.select_for_update().filter(pk=correction_id).select_related("song").first()
+        if correction is None:
+            raise Gone()
+        now = correction.get_state_display() + (f": {correction.answer}" if correction.answer else "")
+        lost = {"report of " + correction.handle: answer or state} if correction.state not in (seen, state) else {}
+        if lost:
+            LogEntry.objects.create(song=correction.song, kind=LogEntry.Kind.NOTE, text=said_of(lost)[:500], bar=correction.bar, actor=actor)
+        else:
+            _close(correction, state, answer, actor)
+    if lost:
+        tell_overtaken(lost, dict.fromkeys(lost, now), "in the logbook")
+    return correction.song
+
+
+def _close(correction: Correction, state: str, answer: str, actor: str) -> None:
+    correction.state, correction.answer = state, answer.strip()[:500]
+    correction.closed_at = None if state == Correction.State.OPEN else timezone.now()
+    correction.save(update_fields=["state", "answer", "closed_at"])
+    if state != Correction.State.OPEN:
+        where = f"bar {correction.bar}: " if correction.bar is not None else ""
+        said = f"{where}{correction.handle} reported “{correction.text[:200]}”: {correction.get_state_display()}{'; ' if answer else ''}{answer}"
+        LogEntry.objects.create(song=correction.song, kind=LogEntry.Kind.DECISION, text=said[:500], bar=correction.bar, actor=actor)
+    count_corrections(correction.song)
 
 
 def count_corrections(song: Song) -> None:

@@ -13,6 +13,7 @@ from valley.formats.song_json import dump_song
 from valley.pipeline.decisions import find_decision
 from valley.song import SongState
 from valley_web.common.errors import Conflict
+from valley_web.common.seen import overtaken, said_of, tell_overtaken
 from valley_web.songs import way
 from valley_web.songs.deeds import note_deed
 from valley_web.songs.logbook import note_decision
@@ -101,15 +102,22 @@ def spread_change(song: Song, *, base: int, parts: Sequence[int], actor: str) ->
         return keep_version(song, after, what, actor=actor)
 
 
-def name_version(song: Song, number: int, name: str, *, actor: str) -> None:
-    """Give a version a name to find it by; an empty one takes it away."""
-    revision = get_revision(song, number)
-    revision.name = " ".join(name.split())[:80]
-    revision.save(update_fields=["name"])
-    note_deed(f"called version {number} “{revision.name}”", actor=actor, song=song)
+def name_version(song: Song, number: int, name: str, *, seen: str, actor: str) -> None:
+    """Give a version a name to find it by, where it has the one that was ``seen``; an empty one takes it away."""
+    wanted = {"name": " ".join(name.split())[:80]}
+    with transaction.atomic():
+        revision = get_revision(_lock(song), number)
+        now = {"name": revision.name}
+        lost = overtaken(now, {"name": seen}, wanted)
+        if not lost:
+            revision.name = wanted["name"]
+            revision.save(update_fields=["name"])
+        note_deed(said_of(lost) if lost else f"called version {number} “{revision.name}”", actor=actor, song=song)
+    if lost:
+        tell_overtaken(lost, now, "in the song's record of deeds")
 
 
-def _refuse_unseen(song: Song, base: int) -> None:
+def refuse_unseen(song: Song, base: int) -> None:
     """A step along the versions is meant for what was seen: another window's change is not taken back without a word."""
     if base and base != song.revision:
         raise Conflict(
@@ -124,7 +132,7 @@ def bring_back(song: Song, number: int, *, base: int = 0, actor: str) -> Revisio
     """Make an earlier version the current one, as a new version: nothing that came after it is lost."""
     with transaction.atomic():
         song = _lock(song)
-        _refuse_unseen(song, base)
+        refuse_unseen(song, base)
         old = get_revision(song, number)
         what = f"version {number} brought back" + (f": {old.name}" if old.name else "")
         return keep_version(song, state_of(old), what, actor=actor)
@@ -134,7 +142,7 @@ def step_back(song: Song, *, base: int = 0, actor: str) -> None:
     """Undo: to the version that the current one was made from."""
     with transaction.atomic():
         song = _lock(song)
-        _refuse_unseen(song, base)
+        refuse_unseen(song, base)
         now = get_revision(song)
         if now.parent:
             _show(song, now.parent, get_state(song, now.parent))
@@ -145,7 +153,7 @@ def step_forward(song: Song, *, base: int = 0, actor: str) -> None:
     """Redo: to the newest version made from the current one."""
     with transaction.atomic():
         song = _lock(song)
-        _refuse_unseen(song, base)
+        refuse_unseen(song, base)
         if child := find_redo(song):
             _show(song, child, get_state(song, child))
             note_deed(f"did version {child} again", actor=actor, song=song)

@@ -1,18 +1,11 @@
-"""Long work in the background. The worker claims a job under a lease, lets a child process do it, and passes on what
-the child says: bytes that were uploaded are decoded in a child only.
+"""Long work in the background. The worker claims a job under a lease, lets a child process do it (see ``doing``), and passes on
+what the child says: bytes that were uploaded are decoded in a child only.
 
 If the child dies, the job fails or is tried again; if the worker dies, its lease runs out and the next worker
 takes the job up. What the kinds of work differ in is their ``Trade``. See docs/adr/0003-jobs.md.
 """
 
-import errno
-import json
 import logging
-import queue
-import subprocess
-import tempfile
-import threading
-import time
 from collections.abc import Callable
 from dataclasses import dataclass
 from datetime import timedelta
@@ -20,17 +13,17 @@ from pathlib import Path
 from typing import Any, Generic, TypeVar
 
 from django.conf import settings
-from django.db import OperationalError, transaction
+from django.db import transaction
 from django.db.models import Q, QuerySet
 from django.utils import timezone
 
 from valley.errors import ValleyError
+from valley_web.songs.doing import Said, do_job
 from valley_web.songs.models import Job
 
 J = TypeVar("J", bound=Job)
 State = Job.State
 LEASE = timedelta(seconds=20)
-HEARTBEAT_SECONDS = 1.0
 MAX_FAILURES = 3
 MAX_ATTEMPTS = 200  # claims: far more than any series of stops and power cuts
 BACK_OFF = timedelta(seconds=2)  # doubled with every failure
@@ -76,103 +69,49 @@ def claim_job(trade: Trade[J]) -> J | None:
         return job
 
 
-def run_job(trade: Trade[J], job: J) -> None:
-    """Do one claimed job to its end: done, failed, cancelled, or left to another worker.
+@dataclass(frozen=True)
+class LocalHold(Generic[J]):
+    """A claimed job that is done beside the database (see ``doing.Hold``)."""
 
-    Where the worker is stopped meanwhile, the job goes back in line at once; where the disk is full, it waits for room.
-    """
-    try:
-        _run(trade, job)
-    except KeyboardInterrupt:
-        put_back(job)
-        raise
-    except (OSError, OperationalError) as error:
-        if not _is_full(error):
-            raise
-        logger.warning("no room for job %s: %s", job.pk, error)
-        put_back(job, stage="The disk is full: it goes on when there is room", not_before=timezone.now() + UNTIL_ROOM)
+    trade: Trade[J]
+    job: J
 
+    def make_command(self, folder: Path) -> list[str]:
+        return self.trade.command(self.job, folder)
 
-def _is_full(error: Exception) -> bool:
-    return (isinstance(error, OSError) and error.errno in (errno.ENOSPC, errno.EDQUOT)) or "full" in str(error)
+    def go_on(self, said: Said) -> bool:
+        mine = held(self.job)
+        now: dict[str, Any] = {"stage": said.stage[:60], "fraction": said.fraction, "found": said.found} if said.stage else {}
+        return bool(mine.update(lease_until=timezone.now() + LEASE, **now)) and not mine.filter(cancel_asked=True).exists()
 
-
-def put_back(job: Job, **fields: Any) -> None:
-    """In line again, as nobody's fault."""
-    held(job).update(state=State.WAITING, lease_until=None, **fields)
-
-
-def _run(trade: Trade[J], job: J) -> None:
-    with tempfile.TemporaryDirectory(dir=settings.UPLOAD_DIR) as folder:
-        with subprocess.Popen(trade.command(job, Path(folder)), stdout=subprocess.PIPE, stderr=subprocess.PIPE, text=True) as child:
-            try:
-                warning, cancelled = _follow(job, child)
-            except BaseException:
-                child.kill()
-                raise
-            errors = child.stderr.read()[-2000:] if child.stderr else ""
-        if cancelled:
-            finish(job, State.CANCELLED)
-        elif child.returncode == 0:
-            _keep_or_say_why(trade, job, Path(folder), warning)
-        elif child.returncode == 2:
-            finish(job, State.FAILED, errors.strip().splitlines()[-1] if errors.strip() else "It could not be done, and nothing was said why.")
-        else:
-            logger.error("child of job %s ended with %s: %s", job.pk, child.returncode, errors)
-            _retry(job)
-
-
-def _follow(job: Job, child: "subprocess.Popen[str]") -> tuple[str, bool]:
-    """Pass on progress until the child ends; gives its warning, and whether it was stopped on request."""
-    warning, beat = "", 0.0
-    update: dict[str, Any] = {}
-    lines = _read_lines(child)
-    while True:
+    def keep(self, folder: Path, warning: str) -> None:
+        """What cannot be kept ends the job, not the worker: the job says why."""
         try:
-            line = lines.get(timeout=HEARTBEAT_SECONDS)
-        except queue.Empty:
-            line = None
-        if line == "":
-            break
-        if line:
-            message = json.loads(line)
-            update |= {"stage": message["words"], "fraction": message["fraction"]}
-            if message["found"]:
-                job.found = [*job.found, message["found"]][-40:]
-                update["found"] = job.found
-                warning = message["found"] if message["stage"] == "decode" else warning
-        if time.monotonic() - beat > HEARTBEAT_SECONDS or "found" in update:
-            beat = time.monotonic()
-            mine = held(job)
-            if not mine.update(lease_until=timezone.now() + LEASE, **update) or mine.filter(cancel_asked=True).exists():
-                child.kill()
-                child.wait()
-                return warning, True
-            update = {}
-    child.wait()
-    return warning, False
+            self.trade.keep(self.job, folder, warning)
+        except ValleyError as error:
+            logger.warning("nothing can be kept of job %s: %s", self.job.pk, error)
+            self.fail(f"{self.trade.unfit}: {error}")
+
+    def fail(self, why: str) -> None:
+        finish(self.job, State.FAILED, why)
+
+    def cancel(self) -> None:
+        finish(self.job, State.CANCELLED)
+
+    def try_again(self, errors: str) -> None:
+        """The later the oftener the child itself broke off; ``claim_job`` gives it up after a few times."""
+        logger.error("job %s broke off: %s", self.job.pk, errors[-500:])
+        wait = BACK_OFF * 2**self.job.failures
+        held(self.job).update(state=State.WAITING, lease_until=None, failures=self.job.failures + 1, not_before=timezone.now() + wait)
+
+    def put_back(self, *, full: bool = False) -> None:
+        waits: dict[str, Any] = {"stage": "The disk is full: it goes on when there is room", "not_before": timezone.now() + UNTIL_ROOM} if full else {}
+        held(self.job).update(state=State.WAITING, lease_until=None, **waits)
 
 
-def _read_lines(child: "subprocess.Popen[str]") -> "queue.Queue[str]":
-    """The child's lines as they come, and an empty one at the end; read in a thread, so that waiting can time out."""
-    lines: queue.Queue[str] = queue.Queue()
-
-    def read() -> None:
-        for line in child.stdout or ():
-            lines.put(line)
-        lines.put("")
-
-    threading.Thread(target=read, daemon=True).start()
-    return lines
-
-
-def _keep_or_say_why(trade: Trade[J], job: J, folder: Path, warning: str) -> None:
-    """What cannot be kept ends the job, not the worker: the job says why."""
-    try:
-        trade.keep(job, folder, warning)
-    except ValleyError as error:
-        logger.warning("nothing can be kept of job %s: %s", job.pk, error)
-        finish(job, State.FAILED, f"{trade.unfit}: {error}")
+def run_job(trade: Trade[J], job: J) -> None:
+    """Do one claimed job to its end, here."""
+    do_job(LocalHold(trade, job), settings.UPLOAD_DIR)
 
 
 def held(job: Job) -> QuerySet[Job]:
@@ -184,10 +123,3 @@ def held(job: Job) -> QuerySet[Job]:
 def finish(job: Job, state: str, error: str = "") -> None:
     """Close the job, unless another worker has taken it over meanwhile."""
     held(job).update(state=state, error=error.removeprefix("valley: ")[:400], finished_at=timezone.now())
-
-
-def _retry(job: Job) -> None:
-    """Back in line, the later the oftener the child itself broke off; ``claim_job`` gives it up after a few times."""
-    wait = BACK_OFF * 2**job.failures
-    mine = held(job)
-    mine.update(state=State.WAITING, lease_until=None, failures=job.failures + 1, not_before=timezone.now() + wait)

@@ -13,6 +13,7 @@ from valley.formats.hearing_json import read_hearing
 from valley.model.hearing import Hearing
 from valley.song import SongState
 from valley_web.common.errors import Gone, Unfit
+from valley_web.songs.calls import call_for_listeners
 from valley_web.songs.changes import keep_version
 from valley_web.songs.deeds import note_deed
 from valley_web.songs.models import HearingRecord, ListeningJob, Song
@@ -28,6 +29,7 @@ def start_listening(song: Song, *, actor: str) -> ListeningJob:
         if recording is None:
             raise Unfit("There is no recording to listen to.", "Add one first: on the song's records page, or drop it there.", kind="silent")
         active = ListeningJob.objects.filter(recording__song=song, state__in=[State.WAITING, State.RUNNING]).first()
+        call_for_listeners()
         return active or ListeningJob.objects.create(recording=recording, actor=actor)
 
 

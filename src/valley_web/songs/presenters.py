@@ -147,6 +147,7 @@ def show_chart(
         suggestions=[SuggestionOut(number=s.number, model=s.model, why=s.why) for s in suggest_repeats(chart)],
         lesson_order=list(settings.order) or [p.number for p in chart.parts],
         lesson_minutes=settings.minutes,
+        thanks=settings.thanks,
     )
 
 

@@ -70,12 +70,12 @@ def search_shelf(words: str = "", *, stage: int | None = None, order: str = "new
     return Shelf([rows[i] for i in ids if i in rows], total, by_stage)
 
 
-def get_standing(song_id: int) -> int:
-    """Number of a song's current version, or Gone."""
-    number = Song.objects.filter(pk=song_id, deleted_at=None).values_list("revision", flat=True).first()
-    if number is None:
+def get_standing(song_id: int) -> tuple[int, datetime]:
+    """Number of a song's current version, and when anything about it was changed last; or Gone."""
+    standing = Song.objects.filter(pk=song_id, deleted_at=None).values_list("revision", "changed_at").first()
+    if standing is None:
         raise Gone()
-    return number
+    return standing
 
 
 def get_song(song_id: int) -> Song:

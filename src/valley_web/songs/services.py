@@ -1,10 +1,8 @@
 """The shelf: songs that are added, read from files, renamed, marked ready, taken away and brought back. One function a change."""
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, replace
-from datetime import date
 from pathlib import PurePath
-from typing import Literal
 
 from django.db import transaction
 from django.utils import timezone
@@ -16,8 +14,10 @@ from valley.pipeline.readers import read_any_song
 from valley.records.way import CHOSEN, SCRIPTED
 from valley.song import SongState
 from valley_web.common.errors import Conflict, Empty, Gone, TooMuch, Unfit
+from valley_web.common.seen import overtaken, said_of, tell_overtaken
 from valley_web.songs import storage, way
-from valley_web.songs.changes import edit_song, take_state
+from valley_web.songs.calls import call_for_listeners
+from valley_web.songs.changes import edit_song, refuse_unseen, take_state
 from valley_web.songs.deeds import note_deed
 from valley_web.songs.listening import cancel_listening
 from valley_web.songs.models import HearingRecord, ListeningJob, LogEntry, Recording, Song
@@ -78,6 +78,7 @@ def add_recording(upload: Upload, *, title: str = "", again: bool = False, actor
             )
             if demo is None:
                 ListeningJob.objects.create(recording=recording, actor=actor)
+                call_for_listeners()
             _choose(song, actor)
     except BaseException:
         storage.drop_file(stored)
@@ -97,10 +98,10 @@ def _choose(song: Song, actor: str) -> None:
         way.mark_stage(song, CHOSEN, actor=actor)
 
 
-def import_song(upload: Upload, *, title: str = "", actor: str, to: Song | None = None) -> Song:
+def import_song(upload: Upload, *, title: str = "", actor: str, to: Song | None = None, base: int = 0) -> Song:
     """A song from a file of notes or chords: a new one, or, with ``to``, as the next version of one that is here.
 
-    A file that cannot be read changes nothing.
+    A file that cannot be read changes nothing; nor does one that was meant for version ``base`` where another window has changed the song since.
     """
     _refuse_empty(upload)
     if upload.size > MOST_BYTES_OF_NOTES:
@@ -110,6 +111,8 @@ def import_song(upload: Upload, *, title: str = "", actor: str, to: Song | None 
     named = title.strip()[:200] or (to.title if to else made.chart.title if made.chart.title != "Untitled" else title_from(upload.name))
     with transaction.atomic():
         song = Song.objects.select_for_update().get(pk=to.pk) if to else Song.objects.create(title=named)
+        if to:
+            refuse_unseen(song, base)
         song.title = named
         take_state(song, _with_choices(song, made), f"read from {upload.name}", actor=actor)
     return song
@@ -178,35 +181,41 @@ def mark_ready(song: Song, *, errors: int, ready: bool, despite: bool, actor: st
         LogEntry.objects.create(song=song, kind=LogEntry.Kind.DECISION, text=text, actor=actor)
 
 
-def change_song(
-    song: Song,
-    *,
-    actor: str,
-    title: str | None = None,
-    rights: str | None = None,
-    wanted: str | None = None,
-    promised_for: "date | None | Literal['']" = "",
-) -> None:
-    """Rename a song, note permission, wishes and promises. What is not given stays; a charted song is renamed by an edit."""
+def change_song(song: Song, *, seen: Mapping[str, object], actor: str, **wanted: object) -> None:
+    """Rename a song, note permission, wishes and promises: ``title``, ``rights``, ``wanted``, ``promised_for``, each as it was ``seen`` before.
+
+    What is not given stays; what another window changed meanwhile is not written over, but kept in the logbook and told. A charted song is
+    renamed by an edit.
+    """
+    fields = _tidy(wanted)
     with transaction.atomic():
         song = Song.objects.select_for_update().get(pk=song.pk)
-        fields: dict[str, object] = {}
-        if rights is not None:
-            fields["rights"] = rights.strip()[:1000]
-        if wanted is not None:
-            fields["wanted"] = " ".join(wanted.split())[:300]
-        if promised_for != "":
-            fields["promised_for"] = promised_for
-        if title is not None:
-            if not title.strip():
-                raise Unfit("The title is empty.", "Give the song a name.")
-            fields["title"] = title.strip()[:200]
-        Song.objects.filter(pk=song.pk).update(changed_at=timezone.now(), **fields)
-        if title is not None and song.revision:
-            edit_song(song, base=song.revision, edit=RenameSong(title), actor=actor)
-        note_deed(f"changed {', '.join(fields) or 'nothing'}", actor=actor, song=song)
-        song.refresh_from_db()
-        way.index_song(song)
+        now = {name: getattr(song, name) for name in fields}
+        lost = overtaken(now, seen, fields)
+        if lost:
+            LogEntry.objects.create(song=song, kind=LogEntry.Kind.NOTE, text=said_of(lost)[:500], actor=actor)
+        else:
+            Song.objects.filter(pk=song.pk).update(changed_at=timezone.now(), **fields)
+            if "title" in fields and song.revision:
+                edit_song(song, base=song.revision, edit=RenameSong(str(fields["title"])), actor=actor)
+            note_deed(f"changed {', '.join(fields) or 'nothing'}", actor=actor, song=song)
+            song.refresh_from_db()
+            way.index_song(song)
+    if lost:
+        tell_overtaken(lost, now, "in the logbook")
+
+
+def _tidy(wanted: Mapping[str, object]) -> dict[str, object]:
+    fields = dict(wanted)
+    if isinstance(rights := fields.get("rights"), str):
+        fields["rights"] = rights.strip()[:1000]
+    if isinstance(kind := fields.get("wanted"), str):
+        fields["wanted"] = " ".join(kind.split())[:300]
+    if isinstance(title := fields.get("title"), str):
+        if not title.strip():
+            raise Unfit("The title is empty.", "Give the song a name.")
+        fields["title"] = title.strip()[:200]
+    return {name: value for name, value in fields.items() if value is not None or name == "promised_for"}
 
 
 def delete_song(song: Song, *, actor: str) -> None:

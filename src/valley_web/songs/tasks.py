@@ -8,6 +8,7 @@ from typing import Any
 from django.conf import settings
 
 from valley_web.songs import storage
+from valley_web.songs.calls import hear_next
 from valley_web.songs.films import film_command, keep_film
 from valley_web.songs.jobs import Trade, claim_job, run_job
 from valley_web.songs.listening import keep_hearing
@@ -40,10 +41,8 @@ FILMING = Trade(FilmJob, film_command, keep_film, _unfilmed, "The film could not
 
 
 def work_once() -> bool:
-    """Do the next job, recordings first; False where none waits."""
-    heard = claim_job(LISTENING)
-    if heard is not None:
-        run_job(LISTENING, heard)
+    """Do the next job, recordings first; False where none waits. With a broker recordings are heard by whoever is called."""
+    if not settings.BROKER and hear_next.call():
         return True
     filmed = claim_job(FILMING)
     if filmed is not None:

@@ -2,7 +2,7 @@
 
 from django.utils import timezone
 
-from valley.charting.doubts import find_doubts
+from valley.charting.doubts import is_doubtful
 from valley.model.chart import Chart
 from valley.records.titles import make_plain
 from valley.records.way import CHARTED, CHOSEN, LISTENED
@@ -28,7 +28,7 @@ def say_facts(chart: Chart) -> str:
 
 def note_chart(song: Song, chart: Chart) -> None:
     """Keep what the shelf shows of a chart beside the song, and the waymarks that a chart reaches."""
-    song.facts, song.doubts = say_facts(chart), len(find_doubts(chart))
+    song.facts, song.doubts = say_facts(chart), sum(map(is_doubtful, chart.chords))
     song.bars, song.bars_to_learn = chart.grid.bars, sum(p.new_bars for p in chart.parts)
     Song.objects.filter(pk=song.pk).update(facts=song.facts, doubts=song.doubts, bars=song.bars, bars_to_learn=song.bars_to_learn)
     marks = set(StageMark.objects.filter(song=song).values_list("stage", flat=True))

@@ -2,7 +2,7 @@ import { useState } from "react";
 import type { Schemas } from "../../api/client";
 import { useHandouts, useScore } from "../../api/lessons";
 import { useChangeSong } from "../../api/songs";
-import { Button, ErrorNotice } from "../../ui";
+import { Button, ErrorNotice, useDraft } from "../../ui";
 import { Margin, MarginHeading, Page, useWorkspace } from "../song";
 import { FIRST_WISH, FilmLook, Films } from "./Films";
 import { Files, Note, Sheet } from "./HandoutsView.styles";
@@ -159,7 +159,7 @@ export function HandoutsView() {
 function Rights({ caution }: { caution: string }) {
   const { song } = useWorkspace();
   const change = useChangeSong(song.id);
-  const [draft, setDraft] = useState<string | null>(null);
+  const draft = useDraft(song.rights, (rights, seen) => change.mutate({ rights, seen: { rights: seen } }));
   return (
     <section>
       <MarginHeading>Rights</MarginHeading>
@@ -167,12 +167,11 @@ function Rights({ caution }: { caution: string }) {
         aria-label="Permission held for this song"
         placeholder="permission held, from whom, for what"
         maxLength={1000}
-        value={draft ?? song.rights}
-        onChange={(e) => setDraft(e.target.value)}
-        onBlur={() => {
-          if (draft !== null && draft.trim() !== song.rights) change.mutate({ rights: draft });
-        }}
+        value={draft.value}
+        onChange={(e) => draft.write(e.target.value)}
+        onBlur={draft.leave}
       />
+      {change.error && <ErrorNotice error={change.error} />}
       <p style={{ fontSize: "0.95rem" }}>{caution}</p>
     </section>
   );

@@ -4,6 +4,7 @@ import { useLesson } from "../../api/lessons";
 import { Button, ErrorNotice, Field, sayMinutes } from "../../ui";
 import { MarginHeading, useWorkspace } from "../song";
 import { MinutesOf } from "./MinutesOf";
+import { Thanks } from "./Thanks";
 
 const Order = styled.ol`
   list-style: none;
@@ -100,6 +101,7 @@ export function LessonsDesk() {
           only what must be learned
         </Button>
       </div>
+      <Thanks />
       <div>
         <MarginHeading>Lessons</MarginHeading>
         <Field>

@@ -43,6 +43,7 @@ const Row = styled.div`
   flex-wrap: wrap;
 `;
 
+const PAGE = 40;
 const KEYS: KeyList = [["In the post", ["post", "help"]]];
 
 export interface Dealt {
@@ -52,8 +53,9 @@ export interface Dealt {
 
 /** What viewers write, sorted: wishes by song, reports of mistakes, the rest. Every deed can be taken back. */
 export function PostView() {
-  const post = usePost();
-  const deeds = usePostDeeds();
+  const [limit, setLimit] = useState(PAGE);
+  const post = usePost(limit);
+  const deeds = usePostDeeds(limit);
   const [dealt, setDealt] = useState<Dealt | null>(null);
   useEffect(() => {
     document.title = "Post · Valley";
@@ -112,6 +114,7 @@ export function PostView() {
                 <WishGroup key={`${g.title} ${g.comments[0]?.id}`} group={g} deeds={deeds} onDealt={setDealt} />
               ))}
             </ol>
+            <More shown={data.groups.length} of={data.total_groups} onPress={() => setLimit(limit + PAGE)} />
           </section>
           <div>
             <section aria-label="Reported mistakes" style={{ marginBottom: "1.8rem" }}>
@@ -122,11 +125,26 @@ export function PostView() {
                   <ReportedFault key={c.id} comment={c} deeds={deeds} onDealt={setDealt} />
                 ))}
               </ul>
+              <More
+                shown={data.corrections.length}
+                of={data.total_corrections}
+                onPress={() => setLimit(limit + PAGE)}
+              />
             </section>
             <Rest comments={data.others} deeds={deeds} onDealt={setDealt} />
+            <More shown={data.others.length} of={data.total_others} onPress={() => setLimit(limit + PAGE)} />
           </div>
         </div>
       )}
     </Frame>
+  );
+}
+
+function More({ shown, of, onPress }: { shown: number; of: number; onPress: () => void }) {
+  if (shown >= of) return null;
+  return (
+    <Button $quiet onPress={onPress}>
+      Show more of {of}
+    </Button>
   );
 }

@@ -2,7 +2,7 @@ import { useState } from "react";
 import styled from "styled-components";
 import type { Schemas } from "../../api/client";
 import { useRecordsEdits, useShelf } from "../../api/records";
-import { Button, ErrorNotice, Tally } from "../../ui";
+import { Button, ErrorNotice, Tally, useDraft } from "../../ui";
 
 const List = styled.ul.attrs({ tabIndex: 0 })`
   display: grid;
@@ -65,7 +65,7 @@ export function Askers({ records }: { records: Schemas["RecordsOut"] }) {
             <Promised
               value={a.promise}
               handle={a.handle}
-              onSave={(promise) => edits.promise.mutate({ asking: a.id, promise })}
+              onSave={(promise, seen) => edits.promise.mutate({ asking: a.id, promise, seen })}
             />
           </li>
         ))}
@@ -120,20 +120,23 @@ export function Askers({ records }: { records: Schemas["RecordsOut"] }) {
   );
 }
 
-function Promised({ value, handle, onSave }: { value: string; handle: string; onSave: (promise: string) => void }) {
-  const [draft, setDraft] = useState<string | null>(null);
+interface PromisedProps {
+  value: string;
+  handle: string;
+  onSave: (promise: string, seen: string) => void;
+}
+
+function Promised({ value, handle, onSave }: PromisedProps) {
+  const draft = useDraft(value, onSave);
   return (
     <input
       aria-label={`Promised to ${handle}`}
       style={{ gridColumn: 1, marginTop: "0.15rem" }}
       placeholder="promised: nothing yet"
-      value={draft ?? value}
+      value={draft.value}
       maxLength={200}
-      onChange={(e) => setDraft(e.target.value)}
-      onBlur={() => {
-        if (draft !== null && draft.trim() !== value) onSave(draft);
-        setDraft(null);
-      }}
+      onChange={(e) => draft.write(e.target.value)}
+      onBlur={draft.leave}
       onKeyDown={(e) => e.key === "Enter" && e.currentTarget.blur()}
     />
   );

@@ -37,9 +37,12 @@ const Form = styled.form`
   }
 `;
 
+const PAGE = 80;
+
 /** The logbook: what was decided and why, by Valley and by hand. */
 export function LogLines({ songId, children }: { songId: number; children?: ReactNode }) {
-  const log = useLog(songId);
+  const [limit, setLimit] = useState(PAGE);
+  const log = useLog(songId, limit);
   const write = useWriteLog(songId);
   const [text, setText] = useState("");
   return (
@@ -63,9 +66,9 @@ export function LogLines({ songId, children }: { songId: number; children?: Reac
         </Button>
       </Form>
       {(log.error || write.error) && <ErrorNotice error={log.error ?? write.error} />}
-      {log.data?.length === 0 && <p className="soft">Nothing yet.</p>}
+      {log.data?.total === 0 && <p className="soft">Nothing yet.</p>}
       <List aria-label="Lines of the logbook">
-        {log.data?.slice(0, 80).map((e) => (
+        {log.data?.lines.map((e) => (
           <li key={e.id}>
             <time dateTime={e.made_at}>
               {new Date(e.made_at).toLocaleDateString("en-GB", { day: "numeric", month: "short" })}
@@ -74,6 +77,11 @@ export function LogLines({ songId, children }: { songId: number; children?: Reac
           </li>
         ))}
       </List>
+      {log.data && log.data.total > limit && (
+        <Button $quiet onPress={() => setLimit(limit + PAGE)}>
+          Show more of {log.data.total}
+        </Button>
+      )}
     </section>
   );
 }

@@ -48,7 +48,7 @@ export function Reports({ records }: { records: Schemas["RecordsOut"] }) {
             key={c.id}
             report={c}
             song={song}
-            onClose={(body) => edits.close.mutate({ correction: c.id, ...body })}
+            onClose={(body) => edits.close.mutate({ ...body, correction: c.id, seen: c.state })}
           />
         ))}
       </List>
@@ -103,7 +103,7 @@ export function Reports({ records }: { records: Schemas["RecordsOut"] }) {
 interface ReportProps {
   report: Schemas["CorrectionOut"];
   song: Schemas["SongOut"];
-  onClose: (body: Schemas["CloseIn"]) => void;
+  onClose: (body: Omit<Schemas["CloseIn"], "seen">) => void;
 }
 
 function Report({ report, song, onClose }: ReportProps) {

@@ -2,16 +2,18 @@ import { useState } from "react";
 import { FileTrigger } from "react-aria-components";
 import type { Schemas } from "../../api/client";
 import { useAddSong, useChangeSong } from "../../api/songs";
-import { Button, ErrorNotice, Field } from "../../ui";
+import { Button, ErrorNotice, Field, useDraft } from "../../ui";
 
 /** What is to be taught of the song and by when; and, before there is one, its recording. */
 export function Wishes({ records }: { records: Schemas["RecordsOut"] }) {
   const { song } = records;
   const change = useChangeSong(song.id);
   const add = useAddSong();
-  const [wanted, setWanted] = useState<string | null>(null);
+  const wanted = useDraft(song.wanted, (wanted, seen) => change.mutate({ wanted, seen: { wanted: seen } }));
+  const title = useDraft(song.title, (title, seen) => title.trim() && change.mutate({ title, seen: { title: seen } }));
   const [day, setDay] = useState<string | null>(null);
-  const [title, setTitle] = useState<string | null>(null);
+  const promise = (promised_for: string | null) =>
+    change.mutate({ promised_for, seen: { promised_for: song.promised_for } });
   return (
     <section>
       <h2>What is wanted</h2>
@@ -20,13 +22,10 @@ export function Wishes({ records }: { records: Schemas["RecordsOut"] }) {
           title
           <input
             style={{ flex: 1 }}
-            value={title ?? song.title}
+            value={title.value}
             maxLength={200}
-            onChange={(e) => setTitle(e.target.value)}
-            onBlur={() => {
-              if (title?.trim() && title.trim() !== song.title) change.mutate({ title });
-              setTitle(null);
-            }}
+            onChange={(e) => title.write(e.target.value)}
+            onBlur={title.leave}
           />
         </Field>
       )}
@@ -34,14 +33,11 @@ export function Wishes({ records }: { records: Schemas["RecordsOut"] }) {
         how much of it
         <input
           style={{ flex: 1 }}
-          value={wanted ?? song.wanted}
+          value={wanted.value}
           maxLength={300}
           placeholder="verse and refrain, for small hands"
-          onChange={(e) => setWanted(e.target.value)}
-          onBlur={() => {
-            if (wanted !== null && wanted.trim() !== song.wanted) change.mutate({ wanted });
-            setWanted(null);
-          }}
+          onChange={(e) => wanted.write(e.target.value)}
+          onBlur={wanted.leave}
         />
       </Field>
       <Field>
@@ -52,12 +48,12 @@ export function Wishes({ records }: { records: Schemas["RecordsOut"] }) {
           onChange={(e) => {
             // While the year is being typed it is one of long ago; that is no promise yet.
             setDay(e.target.value);
-            if (e.target.value >= "2000") change.mutate({ promised_for: e.target.value });
+            if (e.target.value >= "2000") promise(e.target.value);
           }}
           onBlur={() => setDay(null)}
         />
         {song.promised_for && (
-          <Button $quiet onPress={() => change.mutate({ promised_for: null })}>
+          <Button $quiet onPress={() => promise(null)}>
             no day
           </Button>
         )}

@@ -6,16 +6,14 @@ import { MarginHeading, useWorkspace } from "../song";
 export function LogDesk() {
   const { song } = useWorkspace();
   const log = useLog(song.id);
-  const slips = new Map<number, number>();
-  for (const e of log.data ?? []) if (e.kind === "slip" && e.bar) slips.set(e.bar, (slips.get(e.bar) ?? 0) + e.count);
-  const worst = [...slips].sort((a, b) => b[1] - a[1]).slice(0, 5);
+  const worst = log.data?.slips ?? [];
   return (
     <LogLines songId={song.id}>
       <MarginHeading as="p">Logbook</MarginHeading>
       <h2>Worth remembering</h2>
       <p style={{ margin: "0.3rem 0 0.6rem" }}>
         {worst.length > 0
-          ? `Practise before filming: ${worst.map(([bar, n]) => `bar ${bar} (${n} slip${n > 1 ? "s" : ""})`).join(", ")}.`
+          ? `Practise before filming: ${worst.map((s) => `bar ${s.bar} (${s.times} slip${s.times > 1 ? "s" : ""})`).join(", ")}.`
           : "Slips in rehearsal are counted here by themselves."}
       </p>
     </LogLines>

@@ -1,11 +1,10 @@
 import { useQueryClient } from "@tanstack/react-query";
-import { useState } from "react";
 import { Link, NavLink, useNavigate } from "react-router";
 import styled from "styled-components";
 import { ProblemError } from "../../api/client";
 import { songLine, useSongEdits } from "../../api/edits";
 import { useChangeSong } from "../../api/songs";
-import { Button, bound, ErrorNotice, useShortcuts, withSigns } from "../../ui";
+import { Button, bound, ErrorNotice, useDraft, useShortcuts, withSigns } from "../../ui";
 import { useWorkspace } from "./context";
 
 const Bar = styled.header`
@@ -85,16 +84,12 @@ const VIEWS = [
 function Title() {
   const { song } = useWorkspace();
   const change = useChangeSong(song.id);
-  const [draft, setDraft] = useState<string | null>(null);
-  const save = () => {
-    if (draft?.trim() && draft.trim() !== song.title) change.mutate({ title: draft });
-    setDraft(null);
-  };
+  const draft = useDraft(song.title, (title, seen) => title.trim() && change.mutate({ title, seen: { title: seen } }));
   return (
     <div style={{ flex: "1 1 20rem", minWidth: 0 }}>
-      {draft === null ? (
+      {!draft.open ? (
         <h1>
-          <button type="button" title="Rename the song" onClick={() => setDraft(song.title)}>
+          <button type="button" title="Rename the song" onClick={() => draft.write(song.title)}>
             {song.title}
           </button>
         </h1>
@@ -103,13 +98,13 @@ function Title() {
           // biome-ignore lint/a11y/noAutofocus: the field opens on request, in the place of the heading that was pressed
           autoFocus
           aria-label="Title of the song"
-          value={draft}
+          value={draft.value}
           maxLength={200}
-          onChange={(e) => setDraft(e.target.value)}
-          onBlur={save}
+          onChange={(e) => draft.write(e.target.value)}
+          onBlur={draft.leave}
           onKeyDown={(e) => {
-            if (e.key === "Enter") save();
-            if (e.key === "Escape") setDraft(null);
+            if (e.key === "Enter") draft.leave();
+            if (e.key === "Escape") draft.drop();
           }}
         />
       )}

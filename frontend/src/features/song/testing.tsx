@@ -150,6 +150,7 @@ export const CHART: Schemas["ChartOut"] = {
   suggestions: [{ number: 2, model: 1, why: "a whole step higher" }],
   lesson_order: [1, 2],
   lesson_minutes: 0,
+  thanks: "",
 };
 
 export const SONG: Schemas["SongOut"] = {

@@ -5,7 +5,7 @@ import styled from "styled-components";
 import { useChanges, useNameVersion, useVersions } from "../../api/chords";
 import { useSongEdits } from "../../api/edits";
 import { useAddSong, useCopySong, useListenAgain, useSession } from "../../api/songs";
-import { Button, ErrorNotice, Field, percent, withSigns } from "../../ui";
+import { Button, ErrorNotice, Field, percent, useDraft, withSigns } from "../../ui";
 import { MarginHeading, useWorkspace } from "../song";
 
 const List = styled.ol`
@@ -38,22 +38,28 @@ const List = styled.ol`
   }
 `;
 
+const PAGE = 60;
+
 /** Every state the chart has been in: name one, compare it with the present one, bring it back. */
 export function VersionsDesk() {
   const { song, chart } = useWorkspace();
-  const versions = useVersions(song.id);
+  const [limit, setLimit] = useState(PAGE);
+  const versions = useVersions(song.id, limit);
   const naming = useNameVersion(song.id);
   const { bringBack } = useSongEdits(song.id);
   const listen = useListenAgain(song.id);
   const [chosen, setChosen] = useState(0);
-  const [name, setName] = useState<string | null>(null);
   const read = useAddSong();
   const session = useSession();
   const navigate = useNavigate();
   const copy = useCopySong((made) => navigate(`/songs/${made.id}/survey`));
   const failed = copy.error ?? bringBack.error ?? naming.error ?? read.error ?? listen.error;
   const changes = useChanges(song.id, chosen, chart.revision);
-  const version = versions.data?.find((v) => v.number === chosen);
+  const version = versions.data?.versions.find((v) => v.number === chosen);
+  const name = useDraft(
+    version?.name ?? "",
+    (name, seen) => version && naming.mutate({ number: version.number, name, seen }),
+  );
   return (
     <>
       <div>
@@ -61,7 +67,7 @@ export function VersionsDesk() {
         <h2>Nothing is ever lost</h2>
       </div>
       <List aria-label="Versions">
-        {versions.data?.map((v) => (
+        {versions.data?.versions.map((v) => (
           <li key={v.number}>
             <button type="button" aria-pressed={v.number === chosen} onClick={() => setChosen(v.number)}>
               {v.name ? <b>{v.name}</b> : withSigns(v.what)}
@@ -75,6 +81,11 @@ export function VersionsDesk() {
           </li>
         ))}
       </List>
+      {versions.data && versions.data.total > limit && (
+        <Button $quiet onPress={() => setLimit(limit + PAGE)}>
+          Show more of {versions.data.total}
+        </Button>
+      )}
       {version && (
         <section>
           <Field>
@@ -83,13 +94,10 @@ export function VersionsDesk() {
               aria-label={`Name of version ${version.number}`}
               size={18}
               maxLength={80}
-              value={name ?? version.name}
+              value={name.value}
               placeholder="to find it by"
-              onChange={(e) => setName(e.target.value)}
-              onBlur={() => {
-                if (name !== null && name !== version.name) naming.mutate({ number: version.number, name });
-                setName(null);
-              }}
+              onChange={(e) => name.write(e.target.value)}
+              onBlur={name.leave}
               onKeyDown={(e) => e.key === "Enter" && e.currentTarget.blur()}
             />
           </Field>
@@ -139,7 +147,7 @@ export function VersionsDesk() {
           acceptedFileTypes={session.data?.note_endings}
           onSelect={(list) => {
             const file = list?.[0];
-            if (file) read.mutate({ file, to: song.id });
+            if (file) read.mutate({ file, to: song.id, base: chart.revision });
           }}
         >
           <Button isDisabled={read.isPending}>{read.isPending ? "Reading …" : "Read a file"}</Button>

@@ -19,6 +19,7 @@ from valley.pipeline.handouts import HANDOUTS
 from valley_web.common.auth import name_actor
 from valley_web.common.errors import Gone, TooMuch
 from valley_web.common.framing import let_be_framed
+from valley_web.common.pages import Limit
 from valley_web.common.problems import Problem
 from valley_web.lessons import presenters, services
 from valley_web.lessons.api.schemas import (
@@ -34,20 +35,22 @@ from valley_web.lessons.api.schemas import (
     LessonOut,
     LogIn,
     LogOut,
+    LogPageOut,
     PatternCheckIn,
     PatternCheckOut,
     PerformanceOut,
     ProofIn,
     ProofOut,
     ReadyIn,
+    SlipsOut,
     SlowedIn,
     StyleOut,
     TrackIn,
 )
 from valley_web.lessons.close_bar import show_bar
 from valley_web.songs.changes import edit_song
-from valley_web.songs.logbook import list_lines
-from valley_web.songs.models import LogEntry, Song
+from valley_web.songs.logbook import read_log
+from valley_web.songs.models import Song
 from valley_web.songs.selectors import get_revision, get_song, get_work
 from valley_web.songs.services import MOST_BYTES_OF_NOTES
 
@@ -171,14 +174,16 @@ def proof_words(request: HttpRequest, song_id: int, body: ProofIn) -> ProofOut:
     return ProofOut(text=said.text, timed=bool(said.cues), claims=rows)
 
 
-@router.get("/songs/{song_id}/log", response={200: list[LogOut], **PROBLEMS})
-def list_log(request: HttpRequest, song_id: int) -> list[LogEntry]:
-    """The logbook of a song, the newest line first."""
-    return list_lines(get_song(song_id))
+@router.get("/songs/{song_id}/log", response={200: LogPageOut, **PROBLEMS})
+def list_log(request: HttpRequest, song_id: int, limit: Limit = 80) -> LogPageOut:
+    """The logbook of a song, the newest line first, at most ``limit`` lines."""
+    log = read_log(get_song(song_id), limit)
+    lines = [LogOut.model_validate(line) for line in log.lines]
+    return LogPageOut(lines=lines, total=log.total, slips=[SlipsOut(bar=bar, times=times) for bar, times in log.slips])
 
 
-@router.post("/songs/{song_id}/log", response={200: list[LogOut], **PROBLEMS})
-def write_log(request: HttpRequest, song_id: int, lines: list[LogIn]) -> list[LogEntry]:
+@router.post("/songs/{song_id}/log", response={200: LogPageOut, **PROBLEMS})
+def write_log(request: HttpRequest, song_id: int, lines: list[LogIn]) -> LogPageOut:
     """Write lines into the logbook."""
     song = get_song(song_id)
     services.write_log(song, [(e.kind, e.text, e.bar, e.count) for e in lines], actor=name_actor(request))

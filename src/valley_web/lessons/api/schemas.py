@@ -403,6 +403,21 @@ class LogOut(Schema):
     made_at: datetime
 
 
+class SlipsOut(Schema):
+    """How often the fingers slipped in a bar."""
+
+    bar: int
+    times: int
+
+
+class LogPageOut(Schema):
+    """The newest lines of a logbook, of how many, and the bars that slip most."""
+
+    lines: list[LogOut]
+    total: int
+    slips: list[SlipsOut]
+
+
 class HandoutOut(Schema):
     name: str
     title: str

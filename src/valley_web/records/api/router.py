@@ -10,7 +10,7 @@ from valley.formats.calendar_ics import dump_ics
 from valley.records.calendar import Week
 from valley.records.way import stage_named
 from valley_web.common.auth import name_actor
-from valley_web.common.errors import Gone
+from valley_web.common.pages import Limit
 from valley_web.common.problems import Problem
 from valley_web.records import presenters, selectors, services
 from valley_web.records.api.schemas import (
@@ -29,9 +29,10 @@ from valley_web.records.api.schemas import (
     ShelfOut,
     TakeIn,
     TimeIn,
+    WeekIn,
     WeekOut,
 )
-from valley_web.records.models import Correction, ViewerComment
+from valley_web.records.models import ViewerComment
 from valley_web.songs.api.schemas import SongOut
 from valley_web.songs.presenters import show_song
 from valley_web.songs.selectors import get_song, search_shelf
@@ -72,7 +73,7 @@ def add_asking(request: HttpRequest, song_id: int, body: AskingIn) -> RecordsOut
 
 @router.patch("/askings/{asking_id}", response={200: RecordsOut, **PROBLEMS})
 def change_asking(request: HttpRequest, asking_id: int, body: AskingChangeIn) -> RecordsOut:
-    return _records(services.change_asking(asking_id, note=body.note, promise=body.promise, actor=name_actor(request)).pk)
+    return _records(services.change_asking(asking_id, actor=name_actor(request), **{"seen": {}, **body.dict(exclude_unset=True)}).pk)
 
 
 @router.delete("/askings/{asking_id}", response={200: RecordsOut, **PROBLEMS})
@@ -116,17 +117,14 @@ def note_correction(request: HttpRequest, song_id: int, body: CorrectionIn) -> R
 
 @router.patch("/corrections/{correction_id}", response={200: RecordsOut, **PROBLEMS})
 def close_correction(request: HttpRequest, correction_id: int, body: CloseIn) -> RecordsOut:
-    correction = Correction.objects.filter(pk=correction_id).select_related("song").first()
-    if correction is None:
-        raise Gone()
-    services.close_correction(correction, body.state, answer=body.answer, actor=name_actor(request))
-    return _records(correction.song_id)
+    song = services.close_correction(correction_id, body.state, seen=body.seen, answer=body.answer, actor=name_actor(request))
+    return _records(song.pk)
 
 
 @router.get("/post", response=PostOut)
-def get_post(request: HttpRequest) -> PostOut:
-    """What viewers wrote and nobody has dealt with: requests by song, reports of mistakes, the rest."""
-    return presenters.show_post(selectors.read_post())
+def get_post(request: HttpRequest, limit: Limit = 40) -> PostOut:
+    """What viewers wrote and nobody has dealt with: requests by song, reports of mistakes, the rest; at most ``limit`` of each."""
+    return presenters.show_post(selectors.read_post(), limit)
 
 
 @router.post("/post/fetch", response={200: FetchedOut, **PROBLEMS})
@@ -135,24 +133,24 @@ def fetch_post(request: HttpRequest) -> FetchedOut:
 
 
 @router.post("/post/take", response={200: PostOut, **PROBLEMS})
-def take_request(request: HttpRequest, body: TakeIn) -> PostOut:
+def take_request(request: HttpRequest, body: TakeIn, limit: Limit = 40) -> PostOut:
     """Take comments as requests for one song."""
     song = get_song(body.song) if body.song else None
     services.take_request(body.title, body.comments, song=song, actor=name_actor(request))
-    return presenters.show_post(selectors.read_post())
+    return presenters.show_post(selectors.read_post(), limit)
 
 
 @router.post("/post/aside", response=PostOut)
-def set_aside(request: HttpRequest, body: CommentsIn) -> PostOut:
+def set_aside(request: HttpRequest, body: CommentsIn, limit: Limit = 40) -> PostOut:
     services.set_aside(body.comments, actor=name_actor(request))
-    return presenters.show_post(selectors.read_post())
+    return presenters.show_post(selectors.read_post(), limit)
 
 
 @router.post("/post/back", response=PostOut)
-def bring_back(request: HttpRequest, body: CommentsIn) -> PostOut:
+def bring_back(request: HttpRequest, body: CommentsIn, limit: Limit = 40) -> PostOut:
     """Undo: the comments are new again, and what was made of them is taken away."""
     services.bring_back_comments(body.comments, actor=name_actor(request))
-    return presenters.show_post(selectors.read_post())
+    return presenters.show_post(selectors.read_post(), limit)
 
 
 @router.get("/calendar", response=CalendarOut)
@@ -162,10 +160,14 @@ def get_calendar(request: HttpRequest, start: date | None = None) -> CalendarOut
 
 
 @router.put("/calendar/week", response={200: CalendarOut, **PROBLEMS})
-def set_week(request: HttpRequest, body: WeekOut) -> CalendarOut:
+def set_week(request: HttpRequest, body: WeekIn) -> CalendarOut:
     """The hours there are, days for filming and publishing, days off."""
-    services.set_week(Week(tuple(body.minutes), frozenset(body.film), frozenset(body.publish), frozenset(body.off)), actor=name_actor(request))
+    services.set_week(_week(body), seen=_week(body.seen), actor=name_actor(request))
     return presenters.show_calendar(timezone.localdate())
+
+
+def _week(given: WeekOut) -> Week:
+    return Week(tuple(given.minutes), frozenset(given.film), frozenset(given.publish), frozenset(given.off))
 
 
 @router.get("/calendar.ics", include_in_schema=False)

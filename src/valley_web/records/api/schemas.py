@@ -55,9 +55,15 @@ class AskingIn(Schema):
     note: str = Field("", max_length=500)
 
 
-class AskingChangeIn(Schema):
+class AskingFieldsIn(Schema):
     note: str | None = None
     promise: str | None = None
+
+
+class AskingChangeIn(AskingFieldsIn):
+    """What is to be changed, and what stood there when it was."""
+
+    seen: AskingFieldsIn = AskingFieldsIn()
 
 
 class WaymarkOut(Schema):
@@ -121,6 +127,7 @@ class CorrectionIn(Schema):
 
 class CloseIn(Schema):
     state: Literal["open", "mended", "kept"]
+    seen: Literal["open", "mended", "kept"]  # the state that it had
     answer: str = Field("", max_length=500)
 
 
@@ -154,6 +161,9 @@ class PostOut(Schema):
     groups: list[GroupOut]
     corrections: list[CommentOut]
     others: list[CommentOut]
+    total_groups: int  # of which the above are the first
+    total_corrections: int
+    total_others: int
     dealt_with: int
 
 
@@ -176,6 +186,12 @@ class WeekOut(Schema):
     film: list[int]
     publish: list[int]
     off: list[date]
+
+
+class WeekIn(WeekOut):
+    """The week as it is wanted, and as it was seen before."""
+
+    seen: WeekOut
 
 
 class SlotOut(Schema):

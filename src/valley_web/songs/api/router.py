@@ -1,6 +1,7 @@
 """Songs, jobs, charts: thin functions over services and selectors."""
 
 from django.conf import settings
+from django.db.models import Q
 from django.http import HttpRequest
 from ninja import File, Form, Router, Status
 from ninja.files import UploadedFile
@@ -12,6 +13,7 @@ from valley.pipeline.readers import ENDINGS, SCORE_ENDINGS, is_notes
 from valley.theory.chord import close_pitches, complete_symbol, parse_symbol
 from valley.theory.naming import name_notes
 from valley_web.common.auth import name_actor
+from valley_web.common.pages import Limit
 from valley_web.common.problems import Problem
 from valley_web.songs import changes, listening, presenters, selectors, services
 from valley_web.songs.api.schemas import (
@@ -21,9 +23,11 @@ from valley_web.songs.api.schemas import (
     JobOut,
     NamedOut,
     RevisionOut,
+    RevisionsOut,
     SessionOut,
     SongChangeIn,
     SongOut,
+    StandingOut,
     VersionNameIn,
 )
 from valley_web.songs.models import Revision
@@ -46,12 +50,17 @@ def get_session(request: HttpRequest) -> SessionOut:
 
 
 @router.post("/songs", response={201: SongOut, **PROBLEMS})
-def add_song(request: HttpRequest, file: File[UploadedFile], title: Form[str] = "", again: Form[bool] = False, to: Form[int | None] = None) -> Status[SongOut]:
-    """Add a recording, to which Valley listens by itself, or a file of notes or chords. With ``to`` it goes to a song that is here already."""
+def add_song(
+    request: HttpRequest, file: File[UploadedFile], title: Form[str] = "", again: Form[bool] = False, to: Form[int | None] = None, base: Form[int] = 0
+) -> Status[SongOut]:
+    """Add a recording, to which Valley listens by itself, or a file of notes or chords.
+
+    With ``to`` it goes to a song that is here already, of which version ``base`` was seen.
+    """
     upload = services.Upload(file.name or "", file.size or 0, file.chunks())
     given = selectors.get_song(to) if to else None
     if is_notes(upload.name):
-        song = services.import_song(upload, title=title, actor=name_actor(request), to=given)
+        song = services.import_song(upload, title=title, actor=name_actor(request), to=given, base=base)
     else:
         song = services.add_recording(upload, title=title, again=again, actor=name_actor(request), to=given)
     return Status(201, presenters.show_song(selectors.get_song(song.pk)))
@@ -64,7 +73,7 @@ def get_song(request: HttpRequest, song_id: int) -> SongOut:
 
 @router.patch("/songs/{song_id}", response={200: SongOut, **PROBLEMS})
 def change_song(request: HttpRequest, song_id: int, change: SongChangeIn) -> SongOut:
-    services.change_song(selectors.get_song(song_id), actor=name_actor(request), **change.dict(exclude_unset=True))
+    services.change_song(selectors.get_song(song_id), actor=name_actor(request), **{"seen": {}, **change.dict(exclude_unset=True)})
     return presenters.show_song(selectors.get_song(song_id))
 
 
@@ -97,10 +106,11 @@ def cancel_job(request: HttpRequest, job_id: int) -> JobOut:
     return presenters.show_job(listening.cancel_listening(job_id, actor=name_actor(request)))
 
 
-@router.get("/songs/{song_id}/revision", response={200: int, **PROBLEMS})
-def get_standing(request: HttpRequest, song_id: int) -> int:
-    """Number of the current version: small, for windows that ask whether another has changed the song."""
-    return selectors.get_standing(song_id)
+@router.get("/songs/{song_id}/revision", response={200: StandingOut, **PROBLEMS})
+def get_standing(request: HttpRequest, song_id: int) -> StandingOut:
+    """The current version, and when anything was changed: small, for windows that ask whether another has changed the song."""
+    revision, changed_at = selectors.get_standing(song_id)
+    return StandingOut(revision=revision, changed_at=changed_at)
 
 
 @router.get("/songs/{song_id}/loudness", response={200: list[float], **PROBLEMS})
@@ -128,20 +138,24 @@ def name_played(request: HttpRequest, song_id: int, midi: str, beat: Fraction) -
     return [NamedOut(symbol=n.chord.to_symbol(), label=n.chord.to_harte(), why=n.why) for n in named]
 
 
-@router.get("/songs/{song_id}/revisions", response={200: list[RevisionOut], **PROBLEMS})
-def list_revisions(request: HttpRequest, song_id: int) -> list[RevisionOut]:
-    """Every version of the chart, the newest first."""
+@router.get("/songs/{song_id}/revisions", response={200: RevisionsOut, **PROBLEMS})
+def list_revisions(request: HttpRequest, song_id: int, limit: Limit = 60) -> RevisionsOut:
+    """The versions of the chart, the newest first, at most ``limit`` of them; the first, and those that have a name, all the same."""
     song = selectors.get_song(song_id)
-    revisions = Revision.objects.filter(song=song).defer("state").order_by("-number")
-    return [
+    all_of_it = Revision.objects.filter(song=song).defer("state", "edit")
+    newest = all_of_it.order_by("-number")[:limit]
+    oldest = min((r.number for r in newest), default=0)
+    kept = all_of_it.filter(number__lt=oldest).filter(~Q(name="") | Q(number=1)).order_by("-number")[:limit]
+    rows = [
         RevisionOut(number=r.number, what=r.what, name=r.name, actor=r.actor, made_at=r.made_at, current=r.number == song.revision, kept_aside=r.kept_aside)
-        for r in revisions
+        for r in [*newest, *kept]
     ]
+    return RevisionsOut(versions=rows, total=all_of_it.count())
 
 
 @router.patch("/songs/{song_id}/revisions/{number}", response={204: None, **PROBLEMS})
 def name_version(request: HttpRequest, song_id: int, number: int, body: VersionNameIn) -> Status[None]:
-    changes.name_version(selectors.get_song(song_id), number, body.name, actor=name_actor(request))
+    changes.name_version(selectors.get_song(song_id), number, body.name, seen=body.seen, actor=name_actor(request))
     return Status(204, None)
 
 

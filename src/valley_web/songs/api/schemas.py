@@ -51,11 +51,17 @@ class SongOut(Schema):
     changed_at: datetime
 
 
-class SongChangeIn(Schema):
+class SongFieldsIn(Schema):
     title: str | None = None
     rights: str | None = None
     wanted: str | None = None
     promised_for: date | None = None
+
+
+class SongChangeIn(SongFieldsIn):
+    """What is to be changed, and what stood there when it was: another window's words are not written over."""
+
+    seen: SongFieldsIn = SongFieldsIn()
 
 
 class SessionOut(Schema):
@@ -230,6 +236,7 @@ class ChartOut(Schema):
     suggestions: list[SuggestionOut]
     lesson_order: list[int]
     lesson_minutes: float
+    thanks: str  # who is thanked for asking
 
 
 class SpliceOut(Schema):
@@ -275,8 +282,23 @@ class RevisionOut(Schema):
     kept_aside: bool
 
 
+class StandingOut(Schema):
+    """Which version of a song is the current one, and when anything about it was changed last."""
+
+    revision: int
+    changed_at: datetime
+
+
+class RevisionsOut(Schema):
+    """The newest versions and those with a name, and how many there are in all."""
+
+    versions: list[RevisionOut]
+    total: int
+
+
 class VersionNameIn(Schema):
     name: str
+    seen: str = ""  # the name that it had
 
 
 class ChangeOut(Schema):

@@ -1,7 +1,6 @@
 """Start Valley: the web server and the listening worker, each started again if it dies, both stopped together."""
 
 import contextlib
-import ctypes
 import os
 import signal
 import socket
@@ -21,6 +20,7 @@ from django.db import connections
 
 from valley_web.common.auth import is_loopback
 from valley_web.common.running import hold
+from valley_web.common.supervised import SIGN
 
 
 class Command(BaseCommand):
@@ -45,39 +45,14 @@ class Command(BaseCommand):
             named = _own_names() if host in ("0.0.0.0", "[::]") else [host]  # noqa: S104 - compared, not bound
             environment["VALLEY_HOSTS"] = ",".join(dict.fromkeys(filter(None, [*os.environ.get("VALLEY_HOSTS", "").split(","), *named])))
             self.stdout.write(f"It answers to {environment['VALLEY_HOSTS']}; for other names set VALLEY_HOSTS.")
-        web = [
-            sys.executable,
-            "-m",
-            "gunicorn",
-            "valley_web.config.wsgi",
-            "-k",
-            "valley_web.common.patience.PatientWorker",
-            "--workers",
-            "1",
-            "--threads",
-            "32",
-            "--timeout",
-            "0",
-            "--no-control-socket",
-            "--bind",
-            bind,
-            "--log-level",
-            "warning",
-        ]
+        web = [sys.executable, "-m", "valley_web.common.web_server", bind]
         worker = [sys.executable, "-m", "django", "work"]
         browser = is_loopback(host) and not no_browser and sys.stdout.isatty()
         self.keep_running({"web server": web, "worker": worker}, environment, bind, browser=browser)
 
     def keep_running(self, commands: dict[str, list[str]], environment: dict[str, str], bind: str, *, browser: bool = False) -> None:
         _refuse_taken(bind)
-        stopping = False
-
-        def stop(signum: int, frame: object) -> None:
-            nonlocal stopping
-            stopping = True
-
-        for sign in (signal.SIGTERM, signal.SIGINT, signal.SIGHUP):  # the last comes where the terminal is closed
-            signal.signal(sign, stop)
+        stopping = _hear_stops()
         children = {name: _Child(name, command, environment) for name, command in commands.items()}
         self.stdout.write(f"Valley is at http://{bind}/  (Ctrl-C stops it)")
         self.stdout.flush()
@@ -87,7 +62,7 @@ class Command(BaseCommand):
         held = hold(settings.DATA_DIR)
         try:
             due = time.monotonic()
-            while not stopping:
+            while not stopping.is_set():
                 if time.monotonic() >= due:
                     due += _DAY
                     self.tidy()
@@ -110,6 +85,15 @@ class Command(BaseCommand):
             self.stderr.write(f"Nothing was cleared away: {error}")
         finally:
             connections.close_all()
+
+
+def _hear_stops() -> threading.Event:
+    """What is set when Valley is asked to stop; by SIGHUP too, which comes where the terminal is closed, on systems that have it."""
+    stopping = threading.Event()
+    for name in ("SIGTERM", "SIGINT", "SIGHUP"):
+        if hasattr(signal, name):
+            signal.signal(getattr(signal, name), lambda *_: stopping.set())
+    return stopping
 
 
 def _own_names() -> list[str]:
@@ -150,13 +134,14 @@ class _Child:
     """A process that is started again when it dies, the later the oftener it does; it never outlives its parent."""
 
     def __init__(self, name: str, command: list[str], environment: dict[str, str]) -> None:
-        self._name, self._command, self._environment = name, command, environment
+        self._name, self._command = name, command
+        self._environment = environment | {SIGN: "1", "VALLEY_PART": name.replace(" ", "-")}
         self._wait, self._due = _FIRST_WAIT, 0.0
         self._start()
 
     def _start(self) -> None:
         self._started = time.monotonic()
-        self._process = subprocess.Popen(self._command, env=self._environment, preexec_fn=_die_with_parent)
+        self._process = subprocess.Popen(self._command, env=self._environment, stdin=subprocess.PIPE)
 
     def revive(self) -> str:
         """Start it again where it is dead and its time has come; gives what is to be told."""
@@ -187,10 +172,3 @@ class _Child:
 
 _FIRST_WAIT, _LONGEST_WAIT, _LONG_LIFE = 0.5, 60.0, 30.0  # seconds
 _DAY = 24 * 3600.0  # seconds
-_PR_SET_PDEATHSIG = 1
-
-
-def _die_with_parent() -> None:
-    """Where Linux is: a supervisor that is killed outright takes its children along."""
-    if sys.platform == "linux":
-        ctypes.CDLL(None).prctl(_PR_SET_PDEATHSIG, signal.SIGTERM)

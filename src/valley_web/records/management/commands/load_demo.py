@@ -107,4 +107,4 @@ class Command(BaseCommand):
             Song.objects.filter(title=title, demo__isnull=False).update(promised_for=today + timedelta(days))
             asking = Song.objects.get(title=title, demo__isnull=False).askings.filter(handle=handle).first()
             if asking and promise:
-                services.change_asking(asking.pk, promise=promise, actor="demo")
+                services.change_asking(asking.pk, seen={"promise": asking.promise}, promise=promise, actor="demo")

@@ -7,6 +7,8 @@ from typing import Any
 
 from django.core.management.base import BaseCommand
 
+from valley_web.common.supervised import end_with_supervisor
+from valley_web.songs.calls import Caller
 from valley_web.songs.tasks import work_once
 
 
@@ -18,8 +20,11 @@ class Command(BaseCommand):
 
     def handle(self, *args: Any, once: bool, **options: Any) -> None:
         signal.signal(signal.SIGTERM, signal.default_int_handler)
+        end_with_supervisor()
+        caller = Caller()
         try:
             while True:
+                caller.call_again()
                 if work_once():
                     continue
                 if once:
