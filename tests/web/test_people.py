@@ -88,3 +88,12 @@ def test_a_link_shows_the_page_for_viewers_and_nothing_else_until_it_is_taken_ba
     assert stranger.get(path, **AWAY).status_code == 404
     assert site.call("DELETE", f"share-links/{made['id']}").status_code == 404
     assert site.get(f"/api/songs/{heard_song.pk}/share-links").json() == []
+
+
+def test_no_link_is_made_to_a_page_that_cannot_be(site: PageClient, heard_song: Song, monkeypatch: pytest.MonkeyPatch) -> None:
+    made = site.call("POST", f"songs/{heard_song.pk}/share-links").json()
+    monkeypatch.setattr("valley.pipeline.practice._LONGEST", 1)
+    assert site.get(f"/api/songs/{heard_song.pk}/handouts/viewers.html").status_code == 422
+    refused = site.call("POST", f"songs/{heard_song.pk}/share-links")
+    assert refused.status_code == 422 and "choose one part" in refused.json()["title"]
+    assert PageClient().get(made["address"].removeprefix("http://testserver"), **AWAY).status_code == 404

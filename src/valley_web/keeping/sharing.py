@@ -6,8 +6,7 @@ from django.http import Http404, HttpRequest, HttpResponse
 from django.utils import timezone
 from django.views.decorators.http import require_safe
 
-from valley.errors import ValleyError
-from valley_web.common.errors import Gone
+from valley_web.common.errors import Gone, Refusal
 from valley_web.common.framing import shut_in
 from valley_web.lessons.services import make_handout
 from valley_web.songs.deeds import note_deed
@@ -21,7 +20,8 @@ def list_links(song: Song) -> list[ShareLink]:
 
 
 def make_link(song: Song, *, actor: str) -> ShareLink:
-    """A new link, that nobody can guess."""
+    """A new link, that nobody can guess. A page that cannot be made is told now, not to viewers later."""
+    make_handout(song, "viewers.html")
     link = ShareLink.objects.create(song=song, token=secrets.token_urlsafe(24), actor=actor)
     note_deed("made a link for viewers", actor=actor, song=song)
     return link
@@ -44,7 +44,7 @@ def show_shared(request: HttpRequest, token: str) -> HttpResponse:
         raise Http404
     try:
         _, content_type, content = make_handout(link.song, "viewers.html")
-    except ValleyError as error:
+    except Refusal as error:
         raise Http404 from error
     response = HttpResponse(content, content_type=content_type)
     response["Cache-Control"] = "private, no-store"  # taken back is taken back

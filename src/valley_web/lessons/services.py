@@ -104,28 +104,31 @@ def draw_score(song: Song, part: int | None, width: int) -> tuple[str, ...]:
 
 def make_handout(song: Song, name: str) -> tuple[str, str, bytes]:
     """File name, content type and content of a hand-out; "frames-2.zip" are the frames of part 2, "stills-upright.zip" cards of a size."""
-    work = get_work(song)
+    work, stem = get_work(song), name.removesuffix(".zip")
     try:
-        if name.startswith("frames-") and name.removesuffix(".zip")[7:].isdigit():
-            return name, "application/zip", make_frames(work, int(name.removesuffix(".zip")[7:]))
-        if name.startswith("stills-") and name.removesuffix(".zip")[7:] in SHAPES:
-            return name, "application/zip", make_stills(work, name.removesuffix(".zip")[7:])
-        handout: Handout = handout_named(name)
+        if stem.startswith("frames-") and stem[7:].isdigit():
+            return name, "application/zip", make_frames(work, int(stem[7:]))
+        if stem.startswith("stills-") and stem[7:] in SHAPES:
+            return name, "application/zip", make_stills(work, stem[7:])
+        handout = _named(name)
         return handout.name, handout.content_type, handout.make(work)
-    except ParameterError as error:
-        raise Gone(str(error), "Choose another hand-out.") from error
     except ValleyError as error:
         raise Unfit(str(error), kind="voicing") from error
+
+
+def _named(name: str) -> Handout:
+    try:
+        return handout_named(name)
+    except ParameterError as error:
+        raise Gone(str(error), "Choose another hand-out.") from error
 
 
 def pack_handouts(song: Song, names: Sequence[str]) -> Iterator[bytes]:
     """A zip of the hand-outs that were chosen, or of all, as they are made; what cannot be made at all is told before it begins."""
     work = get_work(song)
+    wanted = [_named(name).name for name in names]
     try:
-        wanted = [handout_named(name).name for name in names]
         _ = work.arrangement, work.lesson
-    except ParameterError as error:
-        raise Gone(str(error), "Choose another hand-out.") from error
     except ValleyError as error:
         raise Unfit(str(error), kind="voicing") from error
     return stream_zip(work, wanted)
