@@ -1,6 +1,7 @@
 """What another window has written meanwhile is never written over: the later change is refused, kept and told."""
 
 from tests.web.conftest import PageClient
+from valley.records.way import FILMED, LISTENED
 from valley_web.records import services
 from valley_web.records.models import Asking
 from valley_web.songs.models import Deed, LogEntry, Song
@@ -64,6 +65,17 @@ def test_a_report_answered_in_two_windows(site: PageClient, heard_song: Song) ->
     report.refresh_from_db()
     assert (late.status_code, report.state) == (409, "mended")
     assert "the recording has it" in lines(heard_song)
+
+
+def test_waymarks_set_in_two_windows(site: PageClient, heard_song: Song) -> None:
+    path = f"songs/{heard_song.pk}"
+    assert site.call("POST", f"{path}/way", {"stage": FILMED}).status_code == 200
+    late = site.call("POST", f"{path}/way", {"stage": LISTENED, "reached": False, "seen": LISTENED})
+    assert (late.status_code, late.json()["kind"]) == (409, "overtaken") and "“filmed”" in late.json()["detail"]
+    assert site.get(f"/api/{path}").json()["stage_name"] == "filmed"
+    assert "not listened after all" in lines(heard_song)
+    assert site.call("POST", f"{path}/way", {"stage": FILMED, "reached": False}).json()["kind"] == "blind"
+    assert site.call("POST", f"{path}/way", {"stage": FILMED, "reached": False, "seen": FILMED}).status_code == 200
 
 
 def test_the_week_set_in_two_windows(site: PageClient) -> None:

@@ -2665,6 +2665,11 @@ export interface components {
              * @default true
              */
             reached: boolean;
+            /**
+             * Seen
+             * @description how far the song was seen to be; needed to take a mark back
+             */
+            seen?: number | null;
             /** Stage */
             stage: number;
         };

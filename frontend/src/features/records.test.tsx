@@ -134,9 +134,9 @@ describe("Records of a song", () => {
     show(<RecordsSheet songId={5} />);
     const user = userEvent.setup();
     await user.click(await screen.findByRole("button", { name: "filmed, not reached; mark it" }));
-    expect(sent(calls, "POST /api/songs/5/way")).toEqual({ stage: 6, reached: true });
+    expect(sent(calls, "POST /api/songs/5/way")).toEqual({ stage: 6, reached: true, seen: RECORDS.song.stage });
     await user.click(screen.getByRole("button", { name: "listened, reached; take it back" }));
-    expect(sent(calls, "POST /api/songs/5/way")).toEqual({ stage: 2, reached: false });
+    expect(sent(calls, "POST /api/songs/5/way")).toEqual({ stage: 2, reached: false, seen: RECORDS.song.stage });
   });
 
   it("notes other work by hand", async () => {

@@ -88,7 +88,7 @@ def make_backup(data: Path, target: Path, tell: Told = lambda words: None, *, da
 def _copy_database(source: Path, target: Path) -> None:
     try:
         with contextlib.closing(sqlite3.connect(f"file:{source}?mode=ro", uri=True, timeout=20)) as here, contextlib.closing(sqlite3.connect(target)) as there:
-            here.backup(there, pages=2000, sleep=0.01)
+            here.backup(there)  # in one step, from one moment: between steps every write would make it begin anew
             there.execute("PRAGMA journal_mode=DELETE")
     except sqlite3.Error as error:
         raise FormatError(f"the database {source.name} cannot be copied: {error}") from error

@@ -140,12 +140,22 @@ def part_again(song: Song, request_id: int, *, actor: str) -> Song:
     return gone
 
 
-def mark_way(song: Song, stage: int, *, reached: bool, actor: str) -> None:
-    """Set a waymark by hand, or take it and all after it back; the logbook keeps it."""
+def mark_way(song: Song, stage: int, *, reached: bool, seen: int | None = None, actor: str) -> None:
+    """Set a waymark by hand, or take it and all after it back; the logbook keeps it.
+
+    Taking back says how far the song was ``seen`` to be: marks that another window set beyond that are not taken with it.
+    """
     with transaction.atomic():
-        way.mark_stage(song, stage, reached=reached, actor=actor)
+        now = Song.objects.select_for_update().values_list("stage", flat=True).get(pk=song.pk)
         said = f"{STAGES[stage]}" if reached else f"not {STAGES[stage]} after all"
-        LogEntry.objects.create(song=song, kind=LogEntry.Kind.DECISION, text=said, actor=actor)
+        lost = {} if reached else overtaken({"way": now}, {} if seen is None else {"way": min(seen, now)}, {"way": said})
+        if lost:
+            LogEntry.objects.create(song=song, kind=LogEntry.Kind.NOTE, text=said_of(lost)[:500], actor=actor)
+        else:
+            way.mark_stage(song, stage, reached=reached, actor=actor)
+            LogEntry.objects.create(song=song, kind=LogEntry.Kind.DECISION, text=said, actor=actor)
+    if lost:
+        tell_overtaken(lost, {"way": STAGES[now]}, "in the logbook")
 
 
 def spend_time(song: Song, stage: int, minutes: float, *, day: date | None = None, by_hand: bool = False, actor: str) -> None:

@@ -114,7 +114,7 @@ export function WayDown({ records }: { records: Schemas["RecordsOut"] }) {
                 w.stage <= song.stage ? `${w.name}, reached; take it back` : `${w.name}, not reached; mark it`
               }
               title={w.stage <= song.stage ? "take this waymark back" : "mark as reached"}
-              onClick={() => mark.mutate({ stage: w.stage, reached: w.stage > song.stage })}
+              onClick={() => mark.mutate({ stage: w.stage, reached: w.stage > song.stage, seen: song.stage })}
             />
             <div>
               <strong>{w.name}</strong>

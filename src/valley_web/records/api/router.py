@@ -97,7 +97,7 @@ def part_again(request: HttpRequest, song_id: int, request_id: int) -> RecordsOu
 @router.post("/songs/{song_id}/way", response={200: RecordsOut, **PROBLEMS})
 def mark_way(request: HttpRequest, song_id: int, body: MarkIn) -> RecordsOut:
     """Set a waymark, or take it and those after it back."""
-    services.mark_way(get_song(song_id), body.stage, reached=body.reached, actor=name_actor(request))
+    services.mark_way(get_song(song_id), body.stage, reached=body.reached, seen=body.seen, actor=name_actor(request))
     return _records(song_id)
 
 

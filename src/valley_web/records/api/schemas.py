@@ -105,6 +105,7 @@ class RecordsOut(Schema):
 class MarkIn(Schema):
     stage: int = Field(ge=0, le=8)
     reached: bool = True
+    seen: int | None = Field(None, ge=0, le=8, description="how far the song was seen to be; needed to take a mark back")
 
 
 class TimeIn(Schema):
