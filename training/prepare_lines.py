@@ -24,7 +24,7 @@ from valley.errors import FormatError
 from valley.listening._vocabulary import load_vocabulary
 from valley.listening.harmony import view_harmony
 from valley.listening.pulse import view_pulse
-from valley.pipeline.listen import measure
+from valley.pipeline.features import measure
 from valley.pipeline.progress import Reporter, ignore_progress
 from valley.theory.chord import parse_harte
 

@@ -147,7 +147,7 @@ class _ToMono:
 
     def _keep(self, frames: list[av.AudioFrame]) -> None:
         for frame in frames:
-            chunk = frame.to_ndarray().reshape(-1)
+            chunk = np.clip(np.nan_to_num(frame.to_ndarray().reshape(-1)), -1.0, 1.0)
             self._samples += chunk.tobytes()
             self.total += len(chunk)
 
@@ -201,9 +201,7 @@ def _decode(file: Path, name: str, sr: int, max_seconds: float, on_progress: Cal
                 raise AudioDecodeError(_too_long(name, mono.total / sr, max_seconds))
             if promised:
                 on_progress(min(1.0, mono.total / sr / promised))
-    y = mono.finish()
-    np.nan_to_num(y, copy=False)
-    return np.clip(y, -1.0, 1.0, out=y), promised, bad
+    return mono.finish(), promised, bad
 
 
 def _promised_seconds(container: av.container.InputContainer, stream: av.AudioStream) -> float:

@@ -7,6 +7,8 @@ against harmonic templates. Two window lengths are joined: long below, where not
 
 from __future__ import annotations
 
+from collections.abc import Iterator
+
 import numpy as np
 import numpy.typing as npt
 from scipy.fft import rfft
@@ -44,14 +46,22 @@ def compute_magnitudes(y: Floats, n_fft: int, *, hop_length: int = HOP, max_bin:
     if n_fft < hop_length:
         raise ParameterError(f"n_fft={n_fft} must be at least hop_length={hop_length}; frames would skip samples")
     window = (0.5 - 0.5 * np.cos(2 * np.pi * np.arange(n_fft) / n_fft)).astype(np.float32)  # Hann's, for spectra
-    padded = np.pad(y, (n_fft // 2, n_fft // 2 + hop_length))
-    frames = np.lib.stride_tricks.sliding_window_view(padded, n_fft)[::hop_length][: len(y) // hop_length + 1]
-    bins = max_bin or n_fft // 2 + 1
-    out = np.empty((len(frames), bins if kernel is None else kernel.shape[1]), np.float32)
-    for i in range(0, len(frames), _BLOCK):
-        magnitudes = np.abs(rfft(frames[i : i + _BLOCK] * window, axis=1)[:, :bins])  # scipy's takes many rows at once: three times as quick as numpy's
+    count, bins = len(y) // hop_length + 1, max_bin or n_fft // 2 + 1
+    out = np.empty((count, bins if kernel is None else kernel.shape[1]), np.float32)
+    for i in range(0, count, _BLOCK):
+        frames = _frames(y, i * hop_length - n_fft // 2, min(_BLOCK, count - i), n_fft, hop_length)
+        magnitudes = np.abs(rfft(frames * window, axis=1)[:, :bins])  # scipy's takes many rows at once: three times as quick as numpy's
         out[i : i + _BLOCK] = magnitudes if kernel is None else magnitudes @ kernel
-    return out * np.float32(2.0 / window.sum())
+    out *= np.float32(2.0 / window.sum())
+    return out
+
+
+def _frames(y: Floats, start: int, count: int, size: int, hop_length: int) -> Floats:
+    """``count`` windows from sample ``start`` on, nothing before the first sample and behind the last; shape (count, size)."""
+    end = start + (count - 1) * hop_length + size
+    inside = y[max(0, start) : end]
+    padded = np.pad(inside, (max(0, -start), end - max(0, start) - len(inside)))
+    return np.lib.stride_tricks.sliding_window_view(padded, size)[::hop_length]
 
 
 def _axis() -> npt.NDArray[np.float64]:
@@ -84,11 +94,11 @@ def compute_log_spectrum(y: Floats, sr: int, *, tuning_cents: float = 0.0) -> Fl
     midi = _axis()
     top = int(_LONG / sr * 440 * 2 ** ((HIGH_MIDI + 2 - 69) / 12)) + 2
     low = midi < _SPLIT_MIDI
-    parts = []
+    out = np.empty((len(y) // HOP + 1, len(midi)), np.float32)
     for n_fft, chosen in ((_LONG, low), (_SHORT, ~low)):
         bins = min(top * n_fft // _LONG + 1, n_fft // 2 + 1)
-        parts.append(compute_magnitudes(y, n_fft, max_bin=bins, kernel=_kernel(midi[chosen], sr, n_fft, tuning_cents)[:bins]))
-    return np.concatenate(parts, axis=1)
+        out[:, chosen] = compute_magnitudes(y, n_fft, max_bin=bins, kernel=_kernel(midi[chosen], sr, n_fft, tuning_cents)[:bins])
+    return out
 
 
 def compute_attack_spectrum(y: Floats, sr: int, *, tuning_cents: float = 0.0) -> Floats:
@@ -109,23 +119,27 @@ def compute_attack_spectrum(y: Floats, sr: int, *, tuning_cents: float = 0.0) ->
     return compute_magnitudes(y, _ATTACK, kernel=kernel)
 
 
-def whiten(log_spectrum: Floats) -> Floats:
-    """Flatten the spectral envelope over an octave either side, keep what stands above it.
+def _whitened(log_spectrum: Floats) -> Iterator[Floats]:
+    """The spectral envelope flattened over an octave either side, and what stands above it; block by block: half an hour has no room for copies."""
+    blocks = [log_spectrum[i : i + _BLOCK] for i in range(0, len(log_spectrum), _BLOCK)]
+    if not blocks:
+        return
+    deviation = np.empty_like(log_spectrum)
+    for i, rows in enumerate(blocks):
+        deviation[i * _BLOCK : (i + 1) * _BLOCK] = _spread(rows)[1]
+    floor = np.float32(1e-5 + 0.02 * float(np.percentile(deviation, 95, overwrite_input=True)))
+    del deviation
+    for rows in blocks:
+        mean, spread = _spread(rows)
+        yield np.asarray(np.maximum(rows - mean, 0) / (spread + floor), np.float32)
 
-    Parameters
-    ----------
-    log_spectrum : magnitudes, shape (frames, bins), three bins a semitone
-    """
+
+def _spread(rows: Floats) -> tuple[Floats, Floats]:
+    """Mean and standard deviation of each bin's neighbourhood, an octave either side."""
     size = 2 * 12 * BINS_PER_SEMITONE // 2 + 1
-    raised, deviation = np.empty_like(log_spectrum), np.empty_like(log_spectrum)
-    for i in range(0, len(log_spectrum), _BLOCK):  # block by block: half an hour has no room for copies of the whole
-        rows = log_spectrum[i : i + _BLOCK]
-        mean = uniform_filter1d(rows, size, axis=1, mode="nearest")
-        square = uniform_filter1d(rows**2, size, axis=1, mode="nearest")
-        deviation[i : i + _BLOCK] = np.sqrt(np.maximum(square - mean**2, 0))
-        raised[i : i + _BLOCK] = np.maximum(rows - mean, 0)
-    deviation += np.float32(1e-5 + 0.02 * float(np.percentile(deviation, 95)))
-    return np.asarray(np.divide(raised, deviation, out=raised), np.float32)
+    mean = uniform_filter1d(rows, size, axis=1, mode="nearest")
+    square = uniform_filter1d(rows**2, size, axis=1, mode="nearest")
+    return mean, np.sqrt(np.maximum(square - mean**2, 0))
 
 
 def _templates() -> Floats:
@@ -139,12 +153,12 @@ def _templates() -> Floats:
     return np.asarray(out / np.linalg.norm(out, axis=1, keepdims=True), np.float32)
 
 
-def compute_activations(whitened: Floats, *, iterations: int = 25) -> Floats:
-    """How much of each note explains each frame: NNLS by multiplicative updates.
+def compute_activations(log_spectrum: Floats, *, iterations: int = 25) -> Floats:
+    """How much of each note explains each frame: NNLS by multiplicative updates on the whitened spectrum.
 
     Parameters
     ----------
-    whitened : shape (frames, bins), of ``whiten``
+    log_spectrum : magnitudes, shape (frames, bins), three bins a semitone
     iterations : of the multiplicative updates
 
     Returns
@@ -156,11 +170,11 @@ def compute_activations(whitened: Floats, *, iterations: int = 25) -> Floats:
     """
     templates = _templates()
     gram = templates @ templates.T
-    out = np.empty((len(whitened), len(templates)), np.float32)
-    for i in range(0, len(whitened), _BLOCK):
-        target = whitened[i : i + _BLOCK] @ templates.T
+    out = np.empty((len(log_spectrum), len(templates)), np.float32)
+    for i, rows in enumerate(_whitened(log_spectrum)):
+        target = rows @ templates.T
         h = target.copy()
         for _ in range(iterations):
             h *= target / (h @ gram + 1e-6)
-        out[i : i + _BLOCK] = h
+        out[i * _BLOCK : (i + 1) * _BLOCK] = h
     return out

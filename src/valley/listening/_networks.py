@@ -30,6 +30,7 @@ def load_network(name: str) -> Callable[..., Floats]:
     options.intra_op_num_threads = _THREADS
     options.inter_op_num_threads = 1
     options.log_severity_level = 3
+    options.enable_cpu_mem_arena = False  # it would keep all the room that its largest step needed
     model = (files("valley.listening") / "networks" / f"{name}.onnx").read_bytes()
     session = ort.InferenceSession(model, options, providers=["CPUExecutionProvider"])
 

@@ -11,13 +11,13 @@ import sys
 from collections.abc import Sequence
 from pathlib import Path
 
-from valley.audio.decode import load_sound
+from valley.audio.decode import Sound, load_sound
 from valley.audio.onsets import compute_loudness
 from valley.errors import ValleyError
 from valley.formats.hearing_json import save_hearing
 from valley.listening.evidence import dump_evidence
 from valley.pipeline.cli import BAD_INPUT
-from valley.pipeline.listen import hear_sound
+from valley.pipeline.listen import hear_loaded
 from valley.pipeline.progress import Progress, Reporter
 
 LOUDNESS_RATE = 20.0  # points a second
@@ -38,16 +38,21 @@ def say_words(stage: str, words: str, fraction: float, found: str = "") -> None:
 def main(argv: Sequence[str]) -> int:
     source, name, folder, max_seconds = argv
     report = Reporter(say)
-    try:
+    loudness: list[float] = []
+
+    def load() -> Sound:
         report.tell("decode")
         sound = load_sound(source, max_seconds=float(max_seconds), shown_name=name, on_progress=lambda share: report.tell("decode", share))
         report.tell("decode", 1.0, sound.warning)
-        hearing, evidence = hear_sound(sound, report)
+        loudness.extend(round(float(x), 3) for x in compute_loudness(sound.y, sound.sr, points_per_second=LOUDNESS_RATE))
+        return sound
+
+    try:
+        hearing, evidence = hear_loaded(load, report)
     except ValleyError as error:
         sys.stderr.write(f"{error}\n")
         return BAD_INPUT
-    loudness = compute_loudness(sound.y, sound.sr, points_per_second=LOUDNESS_RATE)
-    (Path(folder) / "loudness.json").write_text(json.dumps([round(float(x), 3) for x in loudness]), "utf-8")
+    (Path(folder) / "loudness.json").write_text(json.dumps(loudness), "utf-8")
     (Path(folder) / "evidence.npz").write_bytes(dump_evidence(evidence))
     save_hearing(hearing, Path(folder) / "hearing.json")
     return 0

@@ -2,22 +2,14 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
+from collections.abc import Callable
+from dataclasses import replace
 from pathlib import Path
 
 import numpy as np
 import numpy.typing as npt
 
 from valley.audio.decode import MAX_SECONDS, Sound, load_sound
-from valley.audio.onsets import compute_onset_envelopes
-from valley.audio.spectra import (
-    HOP,
-    compute_activations,
-    compute_attack_spectrum,
-    compute_log_spectrum,
-    compute_magnitudes,
-    whiten,
-)
 from valley.errors import ListeningError
 from valley.listening._calibration import calibrate
 from valley.listening._vocabulary import load_vocabulary
@@ -25,7 +17,6 @@ from valley.listening.beats import BeatTrack, track_beats
 from valley.listening.chords import ChordRun, change_costs, decode_chords, rate_chords, weigh_by_key
 from valley.listening.chroma import average_between, compute_beat_chroma
 from valley.listening.downbeats import Bars, find_bars, measure_triple, rate_beats
-from valley.listening.ear import Heard, hear_notes
 from valley.listening.evidence import Evidence, keep_evidence
 from valley.listening.harmony import TREBLE, view_harmony
 from valley.listening.keys import KeyRun, find_keys
@@ -34,8 +25,8 @@ from valley.listening.notes import find_notes
 from valley.listening.pulse import hear_pulse, view_pulse
 from valley.listening.repeats import find_counterparts, pool_repeats
 from valley.listening.sections import SectionRun, compare_bars, find_sections
-from valley.listening.tuning import estimate_tuning
 from valley.model.hearing import BassNote, HeardChord, HeardNote, Hearing, KeyRegion, Reading, Section, Tempo
+from valley.pipeline.features import Features, Spectra, hear_spectra, measure, take_spectra
 from valley.pipeline.progress import Listener, Reporter, ignore_progress
 from valley.theory.chord import Chord
 from valley.theory.key import Key
@@ -43,20 +34,7 @@ from valley.theory.meter import Meter
 
 Floats = npt.NDArray[np.float32]
 Doubles = npt.NDArray[np.float64]
-_BANDS = 8
 _GLANCE = 25.0  # seconds heard ahead of the rest
-
-
-@dataclass(frozen=True)
-class Features:
-    """What the tasks look at: 50 frames a second."""
-
-    fps: float
-    tuning_cents: float
-    spectrum: Floats  # frames × log-frequency bins
-    activations: Floats  # frames × notes
-    onsets: Floats  # frames × 4 bands
-    heard: Heard
 
 
 def listen(path: str | Path, *, max_seconds: float = MAX_SECONDS, listener: Listener = ignore_progress) -> Hearing:
@@ -68,19 +46,32 @@ def listen(path: str | Path, *, max_seconds: float = MAX_SECONDS, listener: List
         with one sentence that says what is wrong with the file
     """
     report = Reporter(listener)
-    report.tell("decode")
-    sound = load_sound(path, max_seconds=max_seconds, on_progress=lambda share: report.tell("decode", share))
-    if sound.warning:
-        report.tell("decode", 1.0, sound.warning)
-    return hear_sound(sound, report)[0]
+
+    def load() -> Sound:
+        report.tell("decode")
+        sound = load_sound(path, max_seconds=max_seconds, on_progress=lambda share: report.tell("decode", share))
+        if sound.warning:
+            report.tell("decode", 1.0, sound.warning)
+        return sound
+
+    return hear_loaded(load, report)[0]
 
 
 def hear_sound(sound: Sound, report: Reporter) -> tuple[Hearing, Evidence]:
     """Hear decoded samples; the evidence is for holding charts against the sound later."""
+    return hear_loaded(lambda: sound, report)
+
+
+def hear_loaded(load: Callable[[], Sound], report: Reporter) -> tuple[Hearing, Evidence]:
+    """The same for samples that nobody else keeps: they are let go as soon as the spectra are taken, and those once they are heard."""
+    features = hear_spectra(_look(load(), report), report)
+    return _hear_features(features, report), keep_evidence(features.heard, features.fps)
+
+
+def _look(sound: Sound, report: Reporter) -> Spectra:
     report.tell("glance")
     report.tell("glance", 1.0, _glance(sound))
-    features = measure(sound, report)
-    return _hear_features(sound, features, report), keep_evidence(features.heard, features.fps)
+    return take_spectra(sound, report)
 
 
 def _glance(sound: Sound) -> str:
@@ -90,21 +81,21 @@ def _glance(sound: Sound) -> str:
     start = Sound(sound.y[: int(_GLANCE * sound.sr)], sound.sr)
     silent = Reporter(ignore_progress)
     try:
-        heard = _hear_features(start, measure(start, silent), silent)
+        heard = _hear_features(measure(start, silent), silent)
     except ListeningError:  # it may begin with silence; the whole is heard all the same
         return ""
     chords = [chord.to_symbol() for c in heard.chords if (chord := c.chord)]
     return f"at first {heard.bpm:.0f} to the minute, {heard.keys[0].tonic} {heard.keys[0].mode}, {' '.join(chords[:4])} …"
 
 
-def _hear_features(sound: Sound, features: Features, report: Reporter) -> Hearing:
+def _hear_features(features: Features, report: Reporter) -> Hearing:
     report.tell("beats")
     pulse = hear_pulse(view_pulse(features.onsets, features.heard))
     beat_track = track_beats(pulse[:, 0], features.onsets, features.fps)
-    times = _trim(beat_track.times, features, sound.duration)
+    times = _trim(beat_track.times, features, features.duration)
     report.tell("beats", 1.0, f"{60 / float(np.median(np.diff(times))):.0f} beats to the minute")
-    bars, edges, views, level = _find_grid(times, features, pulse[:, 1], sound.duration, beat_track, report)
-    section_runs, counterparts, bar_edges = _find_parts(bars, times, features, sound.duration)
+    bars, edges, views, level = _find_grid(times, features, pulse[:, 1], features.duration, beat_track, report)
+    section_runs, counterparts, bar_edges = _find_parts(bars, times, features, features.duration)
     lead = len(edges) - 1 - len(times)
     views = pool_repeats(views, [*(bars.downbeats + lead).tolist(), len(bars.positions) + lead], counterparts)
     chord_runs, key_runs = _find_harmony(bars, views, level, lead=lead, report=report)
@@ -117,7 +108,7 @@ def _hear_features(sound: Sound, features: Features, report: Reporter) -> Hearin
     sections = _name_sections(section_runs, bar_edges)
     report.tell("sections", 1.0, f"{len(sections)} parts, {len({s.label for s in sections})} of them different")
     return Hearing(
-        duration=round(sound.duration, 4),
+        duration=round(features.duration, 4),
         tuning_cents=round(features.tuning_cents, 2),
         bpm=round(60 / float(np.median(np.diff(times))), 3),
         meter=bars.meter,
@@ -133,24 +124,6 @@ def _hear_features(sound: Sound, features: Features, report: Reporter) -> Hearin
         beat_confidence=calibrate("beats", beat_track.confidence),
         meter_confidence=calibrate("meter", bars.confidence),
     )
-
-
-def measure(sound: Sound, report: Reporter) -> Features:
-    """Tuning, spectrum at that tuning, note activations, onset envelopes."""
-    n_fft = 8192
-    report.tell("tuning")
-    coarse = compute_magnitudes(sound.y, n_fft, hop_length=HOP * 8, max_bin=1200)
-    tuning = estimate_tuning(coarse, sound.sr, n_fft)
-    side = "in tune" if abs(tuning) < 2 else f"{abs(tuning):.0f} cents {'sharp' if tuning > 0 else 'flat'}"
-    report.tell("spectrum", 0.0, side)
-    spectrum = compute_log_spectrum(sound.y, sound.sr, tuning_cents=tuning)
-    report.tell("spectrum", 0.6)
-    activations = compute_activations(whiten(spectrum))
-    onsets = compute_onset_envelopes(sound.y, sound.sr)
-    report.tell("notes")
-    attacks = compute_attack_spectrum(sound.y, sound.sr, tuning_cents=tuning)
-    heard = hear_notes(spectrum, attacks, lambda share: report.tell("notes", share))
-    return Features(sound.sr / HOP, tuning, spectrum, activations, onsets, heard)
 
 
 def _trim(times: Doubles, features: Features, duration: float) -> Doubles:
@@ -266,9 +239,7 @@ def _find_parts(bars: Bars, times: Doubles, features: Features, duration: float)
     treble, bass, _ = compute_beat_chroma(features.activations, np.append(fine, ends[-1]) * features.fps)
     chroma = np.concatenate([treble.reshape(len(starts), -1), 0.5 * bass.reshape(len(starts), -1)], axis=1)
     edges = np.append(starts, ends[-1])
-    level = average_between(features.spectrum, edges * features.fps)
-    width = level.shape[1] // _BANDS
-    colour = np.log(1e-4 + np.stack([level[:, i * width : (i + 1) * width].mean(1) for i in range(_BANDS)], axis=1))
+    colour = np.log(1e-4 + average_between(features.colours, edges * features.fps))
     harmony, both = compare_bars(chroma, colour)
     runs = find_sections(harmony, both)
     return runs, find_counterparts(runs, harmony), edges
