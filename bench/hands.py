@@ -41,10 +41,10 @@ def main() -> None:
     voicing._measure_ways.cache_clear()
     for style in STYLES.values():
         for level in LEVELS:
-            ask = _ask(chart, Choices(style=style.name, level=level), voicing.USUAL)[0]
+            ask = _ask(chart, Choices(style=style.name, level=level), voicing.USUAL, ())[0]
             sounding = [(c, chord) for c in chart.chords_of(part) if (chord := c.chord)]
             tune = place_tune(chart.melody, ask.octaves, 21, 108) if style.melody != "none" else ()
-            moments = _find_moments(ask, sounding, tune, ())
+            moments = _find_moments(ask, sounding, tune)
             began = time.perf_counter()
             voicing.choose_shapes(moments, style, ask.limits(), level=level)
             choice += time.perf_counter() - began

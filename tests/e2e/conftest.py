@@ -25,7 +25,7 @@ QUIET_FLAGS = [
     "--disable-sync",
     "--autoplay-policy=no-user-gesture-required",
 ]
-expect.set_options(timeout=15_000)
+expect.set_options(timeout=30_000)  # three suites share two cores
 
 
 @pytest.fixture(scope="session")

@@ -21,6 +21,8 @@ SHORT: dict[str, list[dict[str, Any]]] = {
     "set_bass": [{"start": "0", "note": "E"}],
     "insert_chord": [{"start": "2", "text": "Am"}],
     "split_chord": [{"at": "2"}],
+    "write_bars": [{"start": "4", "text": "C | Am F"}],
+    "copy_bars": [{"start": "0", "end": "4", "to": "4"}],
     "join_chord": [{"start": "4"}],
     "delete_chord": [{"start": "4"}],
     "move_change": [{"start": "4", "to": "3"}],

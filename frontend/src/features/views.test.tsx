@@ -56,6 +56,28 @@ describe("Survey", () => {
     });
   });
 
+  it("writes a row of chords from the bar in hand on, and copies bars to it", async () => {
+    const calls = fakeServer({ "POST /api/songs/5/edits": { body: EDITED } });
+    showInWorkspace(<SurveyView />, { selected: "4", place: "4" });
+    const user = userEvent.setup();
+    await user.keyboard("y");
+    await user.type(screen.getByRole("textbox", { name: "Chords from bar 2 on" }), "Am | F G{Enter}");
+    await waitFor(() =>
+      expect(sent(calls)).toMatchObject({ edit: { kind: "write_bars", start: "4", text: "Am | F G" } }),
+    );
+    await user.type(screen.getByRole("textbox", { name: "First bar to copy" }), "9");
+    expect(screen.getByText("This song has bars 1 to 4.")).toBeInTheDocument();
+    await user.clear(screen.getByRole("textbox", { name: "First bar to copy" }));
+    await user.type(screen.getByRole("textbox", { name: "First bar to copy" }), "1");
+    await user.click(screen.getByRole("checkbox", { name: "with the tune" }));
+    await user.click(screen.getByRole("button", { name: "copy them to bar 2" }));
+    await waitFor(() =>
+      expect(sent(calls)).toMatchObject({
+        edit: { kind: "copy_bars", start: "0", end: "4", to: "4", times: 1, half_steps: 0, tune: false },
+      }),
+    );
+  });
+
   it("names every chord with its place, its doubt and who set it", () => {
     fakeServer({});
     showInWorkspace(<SurveyView />);

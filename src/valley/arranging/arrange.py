@@ -7,11 +7,12 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
+from functools import lru_cache
 
 from valley.arranging.fingering import finger_grip
 from valley.arranging.fingers_in_time import finger_notes
 from valley.arranging.links import Joint, lead_in, make_room, propose_links, take
-from valley.arranging.passages import free_links, lay_passages, place_passages
+from valley.arranging.passages import Placed, free_links, lay_passages, place_passages
 from valley.arranging.pattern_library import pattern_named
 from valley.arranging.reach import Hand, hand_named, key_range, keyboard_range, span_mm
 from valley.arranging.reasons import explain_grip
@@ -33,11 +34,14 @@ from valley.theory.chord import Chord, symbol_of
 _HEARD_AROUND = Fraction(1, 4)  # beats by which struck keys may be off the chord's start
 
 
+_KEPT = 1024  # parts as they were arranged last: a correction touches one of them, and a lesson asks for each at three levels
+
+
 @dataclass(frozen=True)
 class _Ask:
-    """One part's settings, resolved."""
+    """One part's settings, resolved; it holds nothing else, so that what is arranged follows from it alone and may be kept."""
 
-    chart: Chart
+    chart: Chart  # with this part's chords and notes only
     part: Part
     own: PartChoice
     style: Style
@@ -47,8 +51,10 @@ class _Ask:
     lowest: int
     highest: int
     octaves: int
-    choices: Choices
+    choices: Choices  # what concerns this part
     weights: Weights
+    placed: tuple[Placed, ...]  # what is written over it
+    played: tuple[MelodyNote, ...]
 
     def limits(self) -> Limits:
         return Limits(self.hand, self.lowest, self.highest)
@@ -76,8 +82,8 @@ def arrange(
         an unknown style, level, hand, keyboard, frame or pattern, or a chord that nothing fits; says what to change
     """
     parts: list[PartArrangement] = []
-    for ask in _ask(chart, choices, weights):
-        part = _arrange_part(ask, played, with_links)
+    for ask in _ask(chart, choices, weights, played):
+        part = _arrange_part(ask, with_links)
         start = chart.span(ask.part)[0]
         early = [n for n in part.notes if n.start < start]
         if early and parts:  # a lead-in takes the last beats of the part before, but not from what was written there
@@ -89,7 +95,7 @@ def arrange(
     return Arrangement(choices.style, choices.hand, choices.keyboard, tuple(parts), choices.level, choices.frame)
 
 
-def _ask(chart: Chart, choices: Choices, weights: Weights) -> list[_Ask]:
+def _ask(chart: Chart, choices: Choices, weights: Weights, played: Sequence[MelodyNote]) -> list[_Ask]:
     hand = hand_named(choices.hand)
     lowest, highest = keyboard_range(choices.keyboard)
     if choices.frame:
@@ -101,26 +107,43 @@ def _ask(chart: Chart, choices: Choices, weights: Weights) -> list[_Ask]:
         own = choices.of_part(part.number)
         model = choices.of_part(part.same_as) if part.same_as else own  # a repeat goes like its model unless told otherwise
         tune = own.tune or model.tune or choices.tune
+        level = check_level(own.level or model.level or choices.level)
         asks.append(
             _Ask(
-                chart,
-                part,
+                chart.only(part),
+                Part(part.number, part.start_bar, part.bars),
                 own,
                 style_named(own.style or model.style or choices.style),
-                check_level(own.level or model.level or choices.level),
+                level,
                 pattern_named(own.pattern or model.pattern or choices.pattern, choices.patterns).name,
                 hand,
                 lowest,
                 highest,
                 natural if tune == "auto" else int(tune),
-                choices,
+                _concerning(choices, *chart.span(part)),
                 weights,
+                place_passages(chart, choices.passages, part, level),
+                tuple(_near(played, *chart.span(part))),
             )
         )
     return asks
 
 
-def _arrange_part(ask: _Ask, played: Sequence[MelodyNote], with_links: bool = False) -> PartArrangement:
+def _concerning(choices: Choices, start: Fraction, end: Fraction) -> Choices:
+    """The choices that concern one part; what is set for parts and written over them stands by itself."""
+    grips = tuple(g for g in choices.grips if start <= g.start < end)
+    links = tuple(k for k in choices.taken_links if start <= k.start < end)
+    pedals = tuple(p for p in choices.pedals if p.start < end and p.end > start)
+    # That some pedal is written somewhere leaves the other parts without one; the first of them stands for that.
+    return replace(choices, parts=(), passages=(), grips=grips, taken_links=links, pedals=pedals or choices.pedals[:1])
+
+
+def _near(played: Sequence[MelodyNote], start: Fraction, end: Fraction) -> Sequence[MelodyNote]:
+    return played and [n for n in played if n.start < end + _HEARD_AROUND and n.end >= start - _HEARD_AROUND]
+
+
+@lru_cache(maxsize=_KEPT)
+def _arrange_part(ask: _Ask, with_links: bool = False) -> PartArrangement:
     chart, part = ask.chart, ask.part
     sounding = [(c, chord) for c in chart.chords_of(part) if (chord := c.chord) is not None]
     if ask.own.drop_last and len(sounding) > 1:
@@ -129,7 +152,7 @@ def _arrange_part(ask: _Ask, played: Sequence[MelodyNote], with_links: bool = Fa
     tune: tuple[MelodyNote, ...] = ()
     if ask.style.melody != "none" or not sounding:  # where no chord sounds, the tune is all there is to play
         tune = place_tune([n for n in chart.melody_of(part) if n.start < end or not ask.own.drop_last], ask.octaves, ask.lowest, ask.highest)
-    moments = _find_moments(ask, sounding, tune, played)
+    moments = _find_moments(ask, sounding, tune)
     shapes, fixed, notices = _choose(ask, sounding, moments)
     if ask.own.ending == "octaves" and shapes and len(shapes) - 1 not in fixed:
         shapes[-1] = _full_ending(ask, moments[-1], shapes[-2] if len(shapes) > 1 else None)
@@ -139,15 +162,14 @@ def _arrange_part(ask: _Ask, played: Sequence[MelodyNote], with_links: bool = Fa
     timing = Timing(chart, ask.choices, ask.style, ask.level, ask.pattern, ask.hand, ask.lowest, ask.highest, ask.own.ending == "rolled")
     notes = set_in_time(timing, grips, tune, notices)
     links, notes = _join(ask, grips, notes, with_links)
-    placed = place_passages(chart, ask.choices.passages, part, ask.level)
-    notes = keep_apart(lay_passages(chart, notes, placed), grips, ask.lowest)
+    notes = keep_apart(lay_passages(chart, notes, ask.placed), grips, ask.lowest)
     if not ask.choices.pedal:
         notes = hold_on(notes, grips)
     notes = [n.fingered(n.finger, by_hand=True) if n.finger else n for n in notes]  # until here only the creator's own stand
     if ask.choices.fingers:
         notes = finger_notes(notes, ask.hand)
     notes.sort(key=lambda n: (n.start, n.hand, n.voice, n.midi))
-    links = free_links(links, placed)
+    links = free_links(links, ask.placed)
     views = view_grips(grips, notes, ask.hand)
     return PartArrangement(part.number, ask.style.name, views, tuple(notes), ask.level, ask.pattern, links, _pedals(ask, grips), tuple(notices))
 
@@ -162,12 +184,12 @@ def _pedals(ask: _Ask, grips: Sequence[Grip]) -> tuple[Pedal, ...]:
     return tuple(Pedal(max(p.start, first), min(p.end, last), written=True) for p in ask.choices.pedals if p.start < last and p.end > first)
 
 
-def _find_moments(ask: _Ask, sounding: Sequence[tuple[ChartChord, Chord]], tune: Sequence[MelodyNote], played: Sequence[MelodyNote]) -> list[Moment]:
+def _find_moments(ask: _Ask, sounding: Sequence[tuple[ChartChord, Chord]], tune: Sequence[MelodyNote]) -> list[Moment]:
     """The tune at every chord – a note that starts with it or is held into it – and the lowest it touches meanwhile."""
     moments = []
     doubling = STANDARD if ask.level == EASIER else ask.level  # the easier version is measured against the standard one, in the same room
     over = share_out([n for n in tune if not n.grace], [(c.start, c.end) for c, _ in sounding])
-    struck = share_out(played, [(c.start - _HEARD_AROUND, c.start + _HEARD_AROUND) for c, _ in sounding])
+    struck = share_out(ask.played, [(c.start - _HEARD_AROUND, c.start + _HEARD_AROUND) for c, _ in sounding])
     for (place, chord), during, heard in zip(sounding, over, struck, strict=True):
         key = ask.chart.key_at(place.start)
         companions = [k for n in during for k in companion_of(n.midi, ask.style, doubling, chord, key)]
@@ -299,23 +321,23 @@ def list_candidates(
 ) -> tuple[tuple[Grip, float], ...]:
     """Other grips for the chord at a beat, the best for its place first, each with the movement that it asks for (from the grip before
     and to the grip after, in semitones of all fingers)."""
-    for ask in _ask(chart, choices, weights):
+    for ask in _ask(chart, choices, weights, played):
         first, last = chart.span(ask.part)
         if not first <= start < last:
             continue
-        now = _arrange_part(replace(ask, choices=replace(choices, links="chosen")), played)
+        now = _arrange_part(replace(ask, choices=replace(ask.choices, links="chosen")))
         index = next((i for i, g in enumerate(now.grips) if g.start <= start < g.end), None)
         if index is None:
             return ()
-        return _candidates(ask, now, index, played, at_most)
+        return _candidates(ask, now, index, at_most)
     return ()
 
 
-def _candidates(ask: _Ask, now: PartArrangement, index: int, played: Sequence[MelodyNote], at_most: int) -> tuple[tuple[Grip, float], ...]:
+def _candidates(ask: _Ask, now: PartArrangement, index: int, at_most: int) -> tuple[tuple[Grip, float], ...]:
     place = next(c for c in ask.chart.chords_of(ask.part) if c.start == now.grips[index].start)
     chord = now.grips[index].chord
     tune = place_tune(ask.chart.melody_of(ask.part), ask.octaves, ask.lowest, ask.highest) if ask.style.melody != "none" else ()
-    moment = _find_moments(ask, [(place, chord)], tune, played)[0]
+    moment = _find_moments(ask, [(place, chord)], tune)[0]
     weights = weigh(ask.style, ask.level, ask.weights)
 
     def shape_of(grip: Grip) -> Shape:

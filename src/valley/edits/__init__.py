@@ -11,6 +11,7 @@ from collections.abc import Sequence
 
 from valley.charting.twins import find_twins
 from valley.edits._edit import HandsEdit
+from valley.edits.bars import CopyBars, WriteBars
 from valley.edits.chords import DeleteChord, InsertChord, JoinChord, MoveChange, SetBass, SetChord, SplitChord
 from valley.edits.cues import SetCue
 from valley.edits.grid import DoubleTempo, HalveTempo, NudgeBeat, SetBarOne, SetMeter, TapTempo
@@ -36,6 +37,8 @@ Edit = (
     | SetBass
     | InsertChord
     | SplitChord
+    | WriteBars
+    | CopyBars
     | JoinChord
     | DeleteChord
     | MoveChange
@@ -152,6 +155,8 @@ __all__ = [
     "SetSchool",
     "SnapNotes",
     "SplitChord",
+    "WriteBars",
+    "CopyBars",
     "SplitNote",
     "SplitPart",
     "TakeLink",

@@ -31,15 +31,21 @@ def check_step(beat: Fraction, what: str) -> None:
         raise ParameterError(f"{what}={beat} must be a half, a third, a quarter or a sixth of a beat; smaller steps are for the tune")
 
 
+def transpose_chord(chord: Chord | None, half_steps: int) -> Chord | None:
+    """A chord some half steps higher; the key it lands in spells it anew."""
+    if chord is None or half_steps % 12 == 0:
+        return chord
+    fifths = chord.root.fifths + (half_steps * 7 + 5) % 12 - 5
+    fifths += 12 if fifths < -6 else -12 if fifths > 8 else 0
+    return Chord(PitchName(fifths), chord.quality, chord.bass_interval)
+
+
 def transpose_symbol(text: str, half_steps: int) -> str:
-    """A typed chord, some half steps higher; the key it lands in spells it anew.
+    """The same for a chord as it is typed.
 
     >>> transpose_symbol("Am7/G", 2)
     'Bm7/A'
     """
     chord = parse_symbol(text)
-    if chord is None or half_steps % 12 == 0:
-        return text
-    fifths = chord.root.fifths + (half_steps * 7 + 5) % 12 - 5
-    fifths += 12 if fifths < -6 else -12 if fifths > 8 else 0
-    return Chord(PitchName(fifths), chord.quality, chord.bass_interval).to_symbol()
+    moved = transpose_chord(chord, half_steps)
+    return text if moved is chord or moved is None else moved.to_symbol()

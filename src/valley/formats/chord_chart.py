@@ -14,7 +14,7 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Iterator, Sequence
+from collections.abc import Sequence
 from dataclasses import dataclass, field, replace
 
 from valley.errors import FormatError, ValleyError
@@ -23,14 +23,13 @@ from valley.fraction import Fraction
 from valley.model.chart import Chart, ChartChord, Grid, KeyArea, MeterChange, Part
 from valley.model.passage import Passage
 from valley.theory.amounts import read_amount
+from valley.theory.bar_row import HELD, LENGTH, SAME, cells_between, read_words, share_bar
 from valley.theory.chord import NO_CHORD, parse_harte, parse_symbol
 from valley.theory.key import Key
 from valley.theory.meter import Meter
 
 _HEADER = re.compile(r"(title|key|meter|metre|tempo|pickup)\s*:\s*(.+)$", re.IGNORECASE)
 _PART = re.compile(r"\[([^\]]*)\]\s*$")
-HELD = "_"  # the chord before goes on
-_LENGTH = re.compile(r"(.*?):(\d+(?:[./]\d+)?)$")
 
 
 class OtherNotationError(FormatError):
@@ -112,7 +111,7 @@ def _read_line(draft: _Draft, line: str, *, new_stanza: bool) -> bool:
         if new_stanza:
             draft.parts.append(("", len(draft.bars)))
         first = len(draft.bars) + 1 if draft.begun or not draft.pickup else 0
-        for cell in _cells(line):
+        for cell in cells_between(line):
             _read_bar(draft, cell)
         draft.row = (first, len(draft.bars) + 1 - first)
         return False
@@ -120,16 +119,6 @@ def _read_line(draft: _Draft, line: str, *, new_stanza: bool) -> bool:
         _read_header(draft, header[1].lower(), header[2].strip())
         return new_stanza
     raise OtherNotationError(f"{line!r} is neither a header (key: F major), a part ([Verse]) nor bars (| F | C/E |)")
-
-
-def _cells(line: str) -> Iterator[str]:
-    """What stands between the bars; a line may begin and end with or without one."""
-    cells = [c.strip(" :") if set(c.strip()) <= {":"} else c.strip() for c in line.split("|")]
-    if cells and not cells[0]:
-        cells = cells[1:]
-    if cells and not cells[-1]:
-        cells = cells[:-1]
-    yield from cells
 
 
 def _read_key(draft: _Draft, value: str) -> None:
@@ -188,7 +177,7 @@ def _read_bar(draft: _Draft, cell: str) -> None:
 def _place(draft: _Draft, cell: str, beats: int) -> None:
     """The chords of one bar, sharing it equally or as their beats say."""
     start, words = Fraction(draft.now), cell.split()
-    if cell == "%":
+    if cell == SAME:
         if len(draft.bars) < 2:
             raise FormatError("% repeats the bar before, but there is none")
         before = draft.bars[-2]
@@ -198,7 +187,7 @@ def _place(draft: _Draft, cell: str, beats: int) -> None:
         draft.chords += [(at - before + start, n, label) for at, n, label in repeated]
     elif not words:
         _hold(draft, start, Fraction(beats))
-    elif len(words) == 1 and (long := _LENGTH.match(cell)) and read_amount(long[2]) > beats and read_amount(long[2]) % beats == 0:
+    elif len(words) == 1 and (long := LENGTH.match(cell)) and read_amount(long[2]) > beats and read_amount(long[2]) % beats == 0:
         _place_long(draft, long[1], beats, int(read_amount(long[2]) / beats))
         return
     else:
@@ -231,36 +220,15 @@ def _place_long(draft: _Draft, symbol: str, beats: int, bars: int) -> None:
         draft.beats += [60 / draft.tempo] * beats
 
 
-_MOST_IN_A_BAR = 32
 _MOST_BARS = 10_000  # as many as the beats that a chart may have, in its shortest bars
 
 
 def _share(words: Sequence[str], beats: int, meter: str) -> list[tuple[str, Fraction]]:
-    """Labels with their beats; in compound time the numbers may also count eighths."""
-    labels, lengths = [], []
-    if len(words) > _MOST_IN_A_BAR:
-        raise FormatError(f"a bar holds {len(words)} chords; {_MOST_IN_A_BAR} is the most")
-    for word in words:
-        match = _LENGTH.match(word)
-        symbol = match[1] if match else word
-        try:
-            chord = parse_symbol(symbol) if symbol != HELD else None
-        except FormatError as error:
-            raise OtherNotationError(str(error)) from error
-        labels.append(HELD if symbol == HELD else chord.to_harte() if chord else NO_CHORD)
-        lengths.append(read_amount(match[2]) if match else None)
-    given = [n for n in lengths if n is not None]
-    if not given:
-        return [(label, Fraction(beats, len(labels))) for label in labels]
-    whole = Fraction(beats)
-    if Meter(meter).division == 3 and sum(given) > beats:
-        whole = Fraction(beats * 3)
-    left, open_ones = whole - sum(given), len(labels) - len(given)
-    if any(n <= 0 for n in given) or (open_ones == 0 and left != 0) or (open_ones and left <= 0):
-        said = " + ".join(str(n) if n is not None else "?" for n in lengths)
-        raise FormatError(f"the bar {' '.join(words)!r} counts {said} beats, but a bar of {meter} has {whole}; a number after : means beats")
-    scale = Fraction(beats) / whole
-    return [(label, (n if n is not None else left / open_ones) * scale) for label, n in zip(labels, lengths, strict=True)]
+    try:
+        row = read_words(words)
+    except FormatError as error:
+        raise OtherNotationError(str(error)) from error
+    return share_bar(row, beats, meter)
 
 
 def _finish(draft: _Draft, title: str) -> Chart:

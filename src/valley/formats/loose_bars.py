@@ -12,11 +12,11 @@ from dataclasses import dataclass
 
 from valley.errors import FormatError
 from valley.fraction import Fraction
+from valley.theory.bar_row import HELD, SAME
 from valley.theory.chord import parse_symbol
 from valley.theory.key import Key
 from valley.theory.roman import is_roman, read_roman
 
-HELD, SAME = "_", "%"
 _TIMES = re.compile(r"[\[(]?\s*(?:(?:x|×)\s*(\d{1,2})|(\d{1,2})\s*(?:x|×|times))\s*[\])]?$", re.IGNORECASE)
 _MOST_TIMES = 32
 _SAME = {"%", "./.", "·/.", "𝄎", '"', "〃"}

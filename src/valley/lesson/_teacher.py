@@ -8,7 +8,7 @@ from dataclasses import dataclass, field
 from typing import Literal
 
 from valley.fraction import Fraction
-from valley.lesson.telling.hand_bars import bars_of
+from valley.lesson.telling.hand_bars import Placed, bars_of
 from valley.lesson.telling.memory import Memory
 from valley.lesson.telling.tell_bars import HandTold
 from valley.lesson.telling.tell_hand import ChordTold, Manner, Stretch
@@ -103,20 +103,21 @@ class Teacher:
     def _hands(self) -> dict[tuple[str, str], HandTold]:
         grid = self.chart.grid
         bars = {p.number: set(self.bars(p)) for p in self.chart.parts}
-        every = [(n, grid.place(n.start)[0] in bars[p.part]) for p in self.arrangement.parts for n in p.notes]
-        chosen = {
-            "all": [n for n, _ in every],
-            "own": [n for n, inside in every if inside],
-            "plain": [n for n, inside in every if inside and not n.link],
-        }
+        # Where each note lies is found once: it is asked for by every view of every hand.
+        every = sorted(
+            (Placed(n, *grid.place(n.start), part=p.part) for p in self.arrangement.parts for n in p.notes),
+            key=lambda there: (there.note.start, not there.note.grace, there.note.midi),
+        )
+        own = [there for there in every if there.bar in bars[there.part]]
+        chosen = {"all": every, "own": own, "plain": [there for there in own if not there.note.link]}
         found = {}
         for hand in HANDS:
             for which, notes in chosen.items():
-                mine = sorted((n for n in notes if n.hand == hand), key=lambda n: (n.start, not n.grace, n.midi))
+                mine = [there for there in notes if there.note.hand == hand]
                 rows: dict[int, list[PlayedNote]] = defaultdict(list)
-                for n in mine:
-                    rows[grid.place(n.start)[0]].append(n)
-                found[hand, which] = HandTold(hand, grid, bars_of(grid, mine), dict(rows), self.schools.alignment == "anchors")
+                for there in mine:
+                    rows[there.bar].append(there.note)
+                found[hand, which] = HandTold(hand, grid, bars_of(mine), dict(rows), self.schools.alignment == "anchors")
         return found
 
     def arranged(self, part: Part) -> PartArrangement:

@@ -7,7 +7,7 @@ from dataclasses import replace
 
 from valley.fraction import Fraction
 from valley.lesson._teacher import Teacher, line
-from valley.lesson.telling.hand_bars import bars_of, merged
+from valley.lesson.telling.hand_bars import bars_of, merged, place
 from valley.lesson.telling.progression import tell_progression
 from valley.lesson.telling.tell_bars import tell_strokes
 from valley.lesson.telling.tell_hand import HandLines, heading, tell_hand
@@ -166,7 +166,7 @@ def _links(t: Teacher, part: Part, bars: Container[int]) -> Iterator[Line]:
     for hand in (RIGHT, LEFT):
         told = t.hand(hand, "all")
         added = [n for n in arranged.notes if n.link and n.hand == hand]
-        for bar, strokes in sorted((b, s) for b, s in bars_of(grid, added).items() if b in bars):
+        for bar, strokes in sorted((b, s) for b, s in bars_of(place(grid, added)).items() if b in bars):
             here = [n for n in added if grid.place(n.start)[0] == bar]
             where = say("bar n", bar=bar) if bar >= 1 else say("before bar 1")
             said = [say(f"{hand} adds", where=Several((where,)), strokes=tell_strokes(told, bar, strokes))]

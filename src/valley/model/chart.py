@@ -8,7 +8,7 @@ from __future__ import annotations
 
 from bisect import bisect_left, bisect_right
 from collections.abc import Sequence
-from dataclasses import dataclass, field, replace
+from dataclasses import dataclass, field, fields, replace
 from itertools import pairwise
 
 from valley.errors import ParameterError
@@ -382,6 +382,13 @@ class Chart:
         chart.__dict__.update(self.__dict__)
         chart.__dict__["parts"] = tuple(parts)
         chart._check_parts()
+        return chart
+
+    def only(self, part: Part) -> Chart:
+        """The chart with the chords and notes of one part, and no parts, title or cues. What is checked holds for a stretch of what was checked."""
+        chords, melody = self.holds(part)
+        chart = object.__new__(Chart)
+        chart.__dict__.update({f.name: getattr(self, f.name) for f in fields(self)}, title="", chords=chords, melody=melody, parts=(), cues=())
         return chart
 
     def chords_of(self, part: Part) -> tuple[ChartChord, ...]:

@@ -9,7 +9,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from tests.charts import C_MAJOR, chart_of, random_charts, random_chords
-from valley.arranging.arrange import arrange, list_candidates
+from valley.arranging.arrange import _arrange_part, arrange, list_candidates
 from valley.arranging.reach import HANDS, KEYBOARDS, Hand, hand_named, hand_travel, key_place_mm, keyboard_range, span_mm, widest_interval
 from valley.arranging.styles import EASIER, FULLER, LEVELS, STANDARD, STYLES, Limits, Moment, Shape, style_named
 from valley.arranging.voicing import Weights, choose_shapes, pool_shapes, rate_shape, weigh
@@ -19,7 +19,7 @@ from valley.model.arrangement import LEFT, RIGHT, Grip, HandNote, PartArrangemen
 from valley.model.chart import Chart, KeyArea, MelodyNote
 from valley.model.choices import Choices, ChosenNote, GripChoice, PartChoice
 from valley.phrases import Words
-from valley.theory.chord import Chord, parse_harte
+from valley.theory.chord import Chord, parse_harte, parse_symbol
 from valley.theory.key import Key
 from valley.theory.pitch import PitchName, parse_pitch
 
@@ -401,3 +401,23 @@ def test_a_flat_ninth_does_not_lie_a_half_step_above_the_bass(symbol: str) -> No
         for level in LEVELS:
             low, above, *_ = (*(n.midi for n in arrange(chart_of([symbol]), Choices(style=style, level=level)).parts[0].grips[0].notes), 0)
             assert above - low != 1, (style, level)
+
+
+@settings(max_examples=15)
+@given(random_charts(), st.sampled_from(sorted(STYLES)), st.data())
+def test_what_was_arranged_before_is_what_would_be_arranged_anew(chart: Chart, style: str, data: st.DataObject) -> None:
+    choices = Choices(style=style, links="all")
+    arrange(chart, choices)
+    at = data.draw(st.integers(0, len(chart.chords) - 1))
+    changed = replace(chart, title="Other", chords=(*chart.chords[:at], replace(chart.chords[at], chord=parse_symbol("F7")), *chart.chords[at + 1 :]))
+    kept = arrange(changed, choices)
+    _arrange_part.cache_clear()
+    assert arrange(changed, choices) == kept
+
+
+def test_a_correction_arranges_one_part_anew() -> None:
+    chart = chart_of(["C", "Am", "F", "G"] * 6, parts=[(4 * i + 1, 4, None) for i in range(6)])
+    arrange(chart)
+    before = _arrange_part.cache_info().misses
+    arrange(replace(chart, chords=(*chart.chords[:5], replace(chart.chords[5], chord=parse_symbol("Em")), *chart.chords[6:])))
+    assert _arrange_part.cache_info().misses == before + 1

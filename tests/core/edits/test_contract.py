@@ -17,6 +17,7 @@ from valley.edits import (
     ChangeGrip,
     ChangeNote,
     ChangePlayed,
+    CopyBars,
     DeclareRepeats,
     DeleteChord,
     DeleteNote,
@@ -62,6 +63,7 @@ from valley.edits import (
     TransposeNotes,
     TransposeSong,
     VaryPart,
+    WriteBars,
     WritePassage,
     WritePattern,
     WriteStep,
@@ -92,6 +94,19 @@ def note_start(draw: st.DrawFn, song: SongState) -> F:
 
 def bar(draw: st.DrawFn, song: SongState) -> int:
     return draw(st.integers(1, song.chart.grid.bars))
+
+
+def bar_start(draw: st.DrawFn, song: SongState) -> F:
+    """Of a bar that has two more behind it where the song is long enough."""
+    return song.chart.grid.bar_start(draw(st.integers(1, max(1, song.chart.grid.bars - 2))))
+
+
+def copied_bars(draw: st.DrawFn, song: SongState) -> CopyBars:
+    grid = song.chart.grid
+    first, there = bar(draw, song), bar(draw, song)
+    most = max(1, min(grid.bars - first, grid.bars - there) // 2)
+    start, end = grid.bar_start(first), min(grid.bar_start(first + draw(st.integers(1, most))), F(len(grid.beats)))
+    return CopyBars(start, end, grid.bar_start(there), draw(st.integers(1, 2)), draw(st.integers(-3, 3)), draw(st.booleans()))
 
 
 def part(draw: st.DrawFn, song: SongState) -> int:
@@ -195,6 +210,8 @@ EXAMPLES: dict[type, Example] = {
     SetBass: lambda d, s: SetBass(chord_start(d, s), d(st.sampled_from(["", "E", "Bb"]))),
     InsertChord: lambda d, s: InsertChord(beat(d, s), d(symbols)),
     SplitChord: lambda d, s: SplitChord(beat(d, s)),
+    WriteBars: lambda d, s: WriteBars(bar_start(d, s), d(st.sampled_from(["C | Am _ F:2 | %", "Dm7", "| _ | N |", "F G"]))),
+    CopyBars: copied_bars,
     JoinChord: lambda d, s: JoinChord(d(st.sampled_from([c.start for c in s.chart.chords][::-1]))),
     DeleteChord: lambda d, s: DeleteChord(chord_start(d, s)),
     MoveChange: moved_change,

@@ -2,6 +2,7 @@ import { useRef, useState } from "react";
 import { secondsAt } from "../../player";
 import { Button, beatsOf, bound, Deed, Deeds, Field, KeyCap, percent, useShortcuts, withSigns } from "../../ui";
 import { CorrectionError, MarginHeading, useCorrections, usePlayer, useWorkspace } from "../song";
+import { SeveralBars } from "./SeveralBars";
 import { TransposeDesk } from "./TransposeDesk";
 
 const TONICS = ["C", "C#", "Db", "D", "Eb", "E", "F", "F#", "Gb", "G", "Ab", "A", "Bb", "B"];
@@ -179,6 +180,7 @@ export function BarDesk() {
           )}
         </Field>
       </section>
+      <SeveralBars key={bar.number} bar={bar} />
       <TransposeDesk />
       <section>
         <MarginHeading>Cue word at this place</MarginHeading>

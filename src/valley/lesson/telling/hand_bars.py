@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections import defaultdict
 from collections.abc import Iterable, Mapping
+from functools import cached_property
 from typing import NamedTuple
 
 from valley.fraction import Fraction
@@ -22,28 +23,53 @@ class Struck(NamedTuple):
         """The same so many half steps higher."""
         return Struck(self.at, tuple(k + by for k in self.keys), tuple(k + by for k in self.graces))
 
-    def is_moved(self, other: Struck, by: int) -> bool:
-        """Whether the other is the same so many half steps higher."""
-        if self.at != other.at or len(self.keys) != len(other.keys) or len(self.graces) != len(other.graces):
-            return False
-        return all(b - a == by for a, b in zip(self.keys, other.keys, strict=True)) and all(b - a == by for a, b in zip(self.graces, other.graces, strict=True))
-
 
 Bar = tuple[Struck, ...]
 """What a hand strikes in a bar, in order; empty where it rests."""
+Shape = tuple[tuple[Fraction, tuple[int, ...], tuple[int, ...]], ...]
+"""A bar wherever it lies: its times, and its keys as half steps above its first one."""
 
 
-def bars_of(grid: Grid, notes: Iterable[PlayedNote]) -> dict[int, Bar]:
+class _Kept(tuple[Struck, ...]):
+    """A bar that measures its shape once: a lesson compares each with all that was told before."""
+
+    @cached_property
+    def shape(self) -> Shape:
+        return _measure(self)
+
+
+def _measure(bar: Bar) -> Shape:
+    base = _base(bar)
+    return tuple((s.at, tuple(k - base for k in s.keys), tuple(k - base for k in s.graces)) for s in bar)
+
+
+def _base(bar: Bar) -> int:
+    return bar[0].keys[0] if bar and bar[0].keys else 0
+
+
+class Placed(NamedTuple):
+    """A note and where it begins: ``at`` so many beats into its bar (0 is the pickup); ``part`` is the one that plays it."""
+
+    note: PlayedNote
+    bar: int
+    at: Fraction
+    part: int = 0
+
+
+def place(grid: Grid, notes: Iterable[PlayedNote]) -> list[Placed]:
+    return [Placed(n, *grid.place(n.start)) for n in notes]
+
+
+def bars_of(notes: Iterable[Placed]) -> dict[int, Bar]:
     """One hand's notes by the bars in which they begin; bar 0 is the pickup."""
     rows: dict[int, dict[Fraction, tuple[set[int], list[int]]]] = defaultdict(dict)
-    for note in notes:
-        bar, at = grid.place(note.start)
+    for note, bar, at, _ in notes:
         keys, graces = rows[bar].setdefault(at, (set(), []))
         if note.grace:
             graces.append(note.midi)
         else:
             keys.add(note.midi)
-    return {bar: tuple(Struck(at, tuple(sorted(keys)), tuple(graces)) for at, (keys, graces) in sorted(row.items())) for bar, row in rows.items()}
+    return {bar: _Kept(Struck(at, tuple(sorted(keys)), tuple(graces)) for at, (keys, graces) in sorted(row.items())) for bar, row in rows.items()}
 
 
 def moved_by(one: Bar, other: Bar) -> int | None:
@@ -54,13 +80,16 @@ def moved_by(one: Bar, other: Bar) -> int | None:
     """
     if len(one) != len(other) or not one or not one[0].keys or not other[0].keys:
         return None
-    by = other[0].keys[0] - one[0].keys[0]
-    return by if is_moved(one, other, by) else None
+    return _base(other) - _base(one) if _shape(one) == _shape(other) else None
 
 
 def is_moved(one: Bar, other: Bar, by: int) -> bool:
     """Whether the second is the first so many half steps higher."""
-    return len(one) == len(other) and all(a.is_moved(b, by) for a, b in zip(one, other, strict=True))
+    return one == other if by == 0 else moved_by(one, other) == by
+
+
+def _shape(bar: Bar) -> Shape:
+    return bar.shape if isinstance(bar, _Kept) else _measure(bar)
 
 
 def changed(one: Bar, other: Bar) -> tuple[Struck, ...]:
@@ -78,4 +107,4 @@ def merged(one: Bar, other: Bar) -> Bar:
     for s in other:
         here = both.get(s.at)
         both[s.at] = Struck(s.at, tuple(sorted({*here.keys, *s.keys})), (*here.graces, *s.graces)) if here else s
-    return tuple(both[at] for at in sorted(both))
+    return _Kept(both[at] for at in sorted(both))

@@ -50,14 +50,12 @@ def find_likeness(bars: Mapping[int, Bar], wanted: list[int], known: Mapping[int
     candidates = [n for n in known if n >= 1 and known[n] and meters.get(n) == meters[first]]
     best: Likeness | None = None
     for start in candidates:
-        for moved in {0, moved_by(known[start], bars[first])} - {None}:
-            length = _alike(bars, run, known, meters, start, moved or 0)
-            if moved and sum(len(bars[first + i]) for i in range(length)) < _LEAST_MOVED:
-                continue
-            if sum(len(bars[first + i]) for i in range(length)) < _LEAST_ALIKE:
-                continue
-            if length and (best is None or _worth(length, moved or 0, start) > _worth(best.last - best.first + 1, best.moved, best.model)):
-                best = Likeness(first, first + length - 1, start, moved or 0)
+        moved = moved_by(known[start], bars[first]) or 0
+        length = _alike(bars, run, known, meters, start, moved)
+        if sum(len(bars[first + i]) for i in range(length)) < (_LEAST_MOVED if moved else _LEAST_ALIKE):
+            continue
+        if best is None or _worth(length, moved, start) > _worth(best.last - best.first + 1, best.moved, best.model):
+            best = Likeness(first, first + length - 1, start, moved)
     same = next((n for n in candidates if known[n] == bars[first]), None)
     if same is not None:
         row = 0

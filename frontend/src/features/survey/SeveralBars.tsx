@@ -1,0 +1,105 @@
+import { useState } from "react";
+import type { Schemas } from "../../api/client";
+import { Button, Field } from "../../ui";
+import { MarginHeading, useCorrections, useWorkspace } from "../song";
+
+type Bar = Schemas["BarOut"];
+
+/** Where bars from one number to another begin and end, in beats; null where the song has no such bars. */
+export function spanOfBars(bars: readonly Bar[], first: number, last: number): { start: string; end: string } | null {
+  const a = bars.find((b) => b.number === first);
+  const b = bars.find((x) => x.number === last);
+  return a && b && last >= first ? { start: `${a.start_beats}`, end: `${b.start_beats + b.beats}` } : null;
+}
+
+interface NumberOfProps {
+  label: string;
+  value: string;
+  onChange: (value: string) => void;
+}
+
+function NumberOf({ label, value, onChange }: NumberOfProps) {
+  return (
+    <input
+      aria-label={label}
+      inputMode="numeric"
+      size={3}
+      value={value}
+      onChange={(e) => onChange(e.target.value.replace(/[^\d+-]/g, ""))}
+    />
+  );
+}
+
+/** More than one bar at once, from the bar in hand on: chords typed in a row, or other bars copied here. */
+export function SeveralBars({ bar }: { bar: Bar }) {
+  const { chart, part } = useWorkspace();
+  const corrections = useCorrections();
+  const [row, setRow] = useState("");
+  const [first, setFirst] = useState("");
+  const [last, setLast] = useState("");
+  const [times, setTimes] = useState("1");
+  const [higher, setHigher] = useState("0");
+  const [tune, setTune] = useState(true);
+  const here = bar.number ? `bar ${bar.number}` : "the pickup";
+  const start = `${bar.start_beats}`;
+  const final = chart.bars[chart.bars.length - 1]?.number ?? 0;
+  const span = spanOfBars(chart.bars, Number(first), Number(last || first));
+  const write = () => row.trim() && corrections.send({ kind: "write_bars", start, text: row }, () => setRow(""));
+  const copy = () =>
+    span &&
+    corrections.send({
+      kind: "copy_bars",
+      ...span,
+      to: start,
+      times: Number(times) || 1,
+      half_steps: Number(higher) || 0,
+      tune,
+    });
+  return (
+    <section>
+      <MarginHeading>Several bars, from {here} on</MarginHeading>
+      <Field>
+        <input
+          aria-label={`Chords from ${here} on`}
+          size={22}
+          maxLength={2000}
+          value={row}
+          placeholder="C | Am F | % | G7"
+          onChange={(e) => setRow(e.target.value)}
+          onKeyDown={(e) => e.key === "Enter" && write()}
+        />
+        <Button $quiet isDisabled={!row.trim()} onPress={write}>
+          write them
+        </Button>
+      </Field>
+      <p style={{ color: "var(--soft)" }}>
+        A | between bars; % is the bar before again, _ holds on, G:3 lasts 3 beats.
+      </p>
+      <Field>
+        copy bars
+        <NumberOf label="First bar to copy" value={first} onChange={setFirst} /> to
+        <NumberOf label="Last bar to copy" value={last} onChange={setLast} />
+        <Button
+          $quiet
+          onPress={() => {
+            setFirst(`${part.start_bar}`);
+            setLast(`${part.end_bar}`);
+          }}
+        >
+          part {part.number}
+        </Button>
+      </Field>
+      <Field>
+        <NumberOf label="How many times" value={times} onChange={setTimes} /> times,
+        <NumberOf label="Half steps higher" value={higher} onChange={setHigher} /> half steps higher
+      </Field>
+      <Field>
+        <input type="checkbox" checked={tune} onChange={(e) => setTune(e.target.checked)} /> with the tune
+      </Field>
+      <Button $quiet isDisabled={!span} onPress={copy}>
+        copy them to {here}
+      </Button>
+      {first && !span && <p role="status">This song has bars 1 to {final}.</p>}
+    </section>
+  );
+}
