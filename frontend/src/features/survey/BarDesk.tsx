@@ -108,6 +108,7 @@ export function BarDesk() {
           </p>
         )}
       </div>
+      <SeveralBars key={bar.number} bar={bar} />
       <section>
         <MarginHeading>Metre and bar lines</MarginHeading>
         <Field>
@@ -180,7 +181,6 @@ export function BarDesk() {
           )}
         </Field>
       </section>
-      <SeveralBars key={bar.number} bar={bar} />
       <TransposeDesk />
       <section>
         <MarginHeading>Cue word at this place</MarginHeading>

@@ -23,7 +23,7 @@ function NumberOf({ label, value, onChange }: NumberOfProps) {
     <input
       aria-label={label}
       inputMode="numeric"
-      size={3}
+      size={2}
       value={value}
       onChange={(e) => onChange(e.target.value.replace(/[^\d+-]/g, ""))}
     />
@@ -61,7 +61,7 @@ export function SeveralBars({ bar }: { bar: Bar }) {
       <Field>
         <input
           aria-label={`Chords from ${here} on`}
-          size={22}
+          size={15}
           maxLength={2000}
           value={row}
           placeholder="C | Am F | % | G7"
@@ -72,9 +72,7 @@ export function SeveralBars({ bar }: { bar: Bar }) {
           write them
         </Button>
       </Field>
-      <p style={{ color: "var(--soft)" }}>
-        A | between bars; % is the bar before again, _ holds on, G:3 lasts 3 beats.
-      </p>
+      <p style={{ color: "var(--soft)" }}>| between bars, % the bar before again, _ holds on, G:3 lasts 3 beats.</p>
       <Field>
         copy bars
         <NumberOf label="First bar to copy" value={first} onChange={setFirst} /> to
@@ -91,7 +89,7 @@ export function SeveralBars({ bar }: { bar: Bar }) {
       </Field>
       <Field>
         <NumberOf label="How many times" value={times} onChange={setTimes} /> times,
-        <NumberOf label="Half steps higher" value={higher} onChange={setHigher} /> half steps higher
+        <NumberOf label="Half steps higher" value={higher} onChange={setHigher} /> half steps up
       </Field>
       <Field>
         <input type="checkbox" checked={tune} onChange={(e) => setTune(e.target.checked)} /> with the tune

@@ -47,8 +47,8 @@ export function TransposeDesk() {
         <Deed onPress={() => move(1)}>a half step up</Deed>
       </Deeds>
       <Field>
-        <input type="checkbox" checked={carried} onChange={(e) => setCarried(e.target.checked)} /> keep every key of the
-        hands, only moved
+        <input type="checkbox" checked={carried} onChange={(e) => setCarried(e.target.checked)} /> keep the hands, only
+        moved
       </Field>
       {chart.transposed !== 0 && (
         <p style={{ color: "var(--soft)" }}>
