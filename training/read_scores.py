@@ -123,6 +123,7 @@ def main() -> None:
     parser = argparse.ArgumentParser(description=__doc__)
     parser.add_argument("out", type=Path)
     parser.add_argument("--limit", type=int, default=1000)
+    parser.add_argument("--only", default="", help="beginning of the paths that are read, such as bach/; then all of them")
     args = parser.parse_args()
     args.out.mkdir(parents=True, exist_ok=True)
     base = Path(str(corpus.getCorePaths()[0])).parents[1]
@@ -134,7 +135,9 @@ def main() -> None:
     taken: dict[str, int] = {}
     for path in paths:
         start = next((s for s in FAMILIES if path.startswith(s)), None)
-        if start is None or taken.get(start, 0) >= FAMILIES[start][1] or sum(taken.values()) >= args.limit:
+        if start is None or sum(taken.values()) >= args.limit or not path.startswith(args.only):
+            continue
+        if not args.only and taken.get(start, 0) >= FAMILIES[start][1]:
             continue
         name = path.replace("/", "-").rsplit(".", 1)[0]
         target = args.out / f"{name}.json"

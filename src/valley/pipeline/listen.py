@@ -13,6 +13,7 @@ from valley.audio.decode import MAX_SECONDS, Sound, load_sound
 from valley.errors import ListeningError
 from valley.listening._calibration import calibrate
 from valley.listening._vocabulary import load_vocabulary
+from valley.listening.accents import hear_accents, in_beats
 from valley.listening.beats import BeatTrack, track_beats
 from valley.listening.chords import ChordRun, change_costs, decode_chords, rate_chords, weigh_by_key
 from valley.listening.chroma import average_between, compute_beat_chroma
@@ -21,7 +22,7 @@ from valley.listening.evidence import Evidence, keep_evidence
 from valley.listening.harmony import TREBLE, view_harmony
 from valley.listening.keys import KeyRun, find_keys
 from valley.listening.lines import BASS, MELODY, follow_line
-from valley.listening.notes import find_notes
+from valley.listening.notes import PlayedNote, find_notes
 from valley.listening.pulse import hear_pulse, view_pulse
 from valley.listening.repeats import find_counterparts, pool_repeats
 from valley.listening.sections import SectionRun, compare_bars, find_sections
@@ -94,7 +95,8 @@ def _hear_features(features: Features, report: Reporter) -> Hearing:
     beat_track = track_beats(pulse[:, 0], features.onsets, features.fps)
     times = _trim(beat_track.times, features, features.duration)
     report.tell("beats", 1.0, f"{60 / float(np.median(np.diff(times))):.0f} beats to the minute")
-    bars, edges, views, level = _find_grid(times, features, pulse[:, 1], features.duration, beat_track, report)
+    played = find_notes(features.heard.sounds, features.heard.begins)
+    bars, edges, views, level = _find_grid(times, features, pulse[:, 1], beat_track, played, report)
     section_runs, counterparts, bar_edges = _find_parts(bars, times, features, features.duration)
     lead = len(edges) - 1 - len(times)
     views = pool_repeats(views, [*(bars.downbeats + lead).tolist(), len(bars.positions) + lead], counterparts)
@@ -103,7 +105,7 @@ def _hear_features(features: Features, report: Reporter) -> Hearing:
     keys[:1] = [replace(region, start=0.0) for region in keys[:1]]
     key_of = [run.key for run in key_runs for _ in range(run.end - run.start)]
     chords = _heard_chords(chord_runs, edges, key_of, lead=lead)
-    melody, low, played = _find_lines(features, report)
+    melody, low, notes = _find_lines(features, played, report)
     report.tell("sections")
     sections = _name_sections(section_runs, bar_edges)
     report.tell("sections", 1.0, f"{len(sections)} parts, {len({s.label for s in sections})} of them different")
@@ -119,7 +121,7 @@ def _hear_features(features: Features, report: Reporter) -> Hearing:
         melody=tuple(melody),
         bass=tuple(low),
         sections=tuple(sections),
-        notes=tuple(played),
+        notes=tuple(notes),
         tempi=tuple(Tempo(round(bpm, 3), round(p, 3)) for bpm, p in beat_track.tempi),
         beat_confidence=calibrate("beats", beat_track.confidence),
         meter_confidence=calibrate("meter", bars.confidence),
@@ -140,11 +142,11 @@ def _trim(times: Doubles, features: Features, duration: float) -> Doubles:
 
 
 def _find_grid(
-    times: Doubles, features: Features, downbeat: Floats, duration: float, track: BeatTrack, report: Reporter
+    times: Doubles, features: Features, downbeat: Floats, track: BeatTrack, played: list[PlayedNote], report: Reporter
 ) -> tuple[Bars, Doubles, Floats, Doubles]:
     """Bars, and the harmony of every interval between 0, the beats and the end (in seconds)."""
     report.tell("bars")
-    edges = np.concatenate([[0.0] if times[0] > 0.05 else [], times, [max(duration, times[-1] + 0.1)]])
+    edges = np.concatenate([[0.0] if times[0] > 0.05 else [], times, [max(features.duration, times[-1] + 0.1)]])
     treble, bass, level = compute_beat_chroma(features.activations, edges * features.fps)
     views = view_harmony(features.heard, features.activations, edges * features.fps)
     lead = len(edges) - 1 - len(times)
@@ -154,7 +156,8 @@ def _find_grid(
     evidence, backbeat = rate_beats(treble[lead:], bass[lead:], at_beat)
     begins = np.convolve(features.heard.begins.sum(1).astype(np.float64), (0.5, 1.0, 0.5), mode="same")
     triple = measure_triple(begins, times * features.fps)
-    bars = find_bars(evidence, backbeat, at_bar, triple, track.bpm)
+    accents = hear_accents(in_beats([(n.start, n.end, n.midi) for n in played], times * features.fps), len(times))
+    bars = find_bars(evidence, backbeat, at_bar, accents, triple, track.bpm)
     report.tell("bars", 1.0, f"{bars.meter}, {len(bars.downbeats)} bars")
     return bars, edges, views, level
 
@@ -208,14 +211,13 @@ def _heard_chord(run: ChordRun, edges: Doubles, key: Key) -> HeardChord:
     return HeardChord(round(float(edges[run.start]), 4), round(float(edges[run.end]), 4), label(run.row), readings[0].probability, readings)
 
 
-def _find_lines(features: Features, report: Reporter) -> tuple[list[HeardNote], list[BassNote], list[HeardNote]]:
+def _find_lines(features: Features, played: list[PlayedNote], report: Reporter) -> tuple[list[HeardNote], list[BassNote], list[HeardNote]]:
     """The tune, the bass line and all notes played."""
     report.tell("lines")
     heard, fps = features.heard, features.fps
     melody = follow_line(heard.tune, heard.tune_begins, MELODY, fps)
     report.tell("lines", 0.6, f"{len(melody)} melody notes")
     bass = follow_line(heard.bass, heard.bass_begins, BASS, fps)
-    played = find_notes(heard.sounds, heard.begins)
 
     def seconds(frame: float) -> float:
         return round(frame / fps, 4)

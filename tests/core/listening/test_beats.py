@@ -81,7 +81,7 @@ def test_bars_begin_where_harmony_and_bass_change(beats: int, meter: str) -> Non
     onsets = 0.5 + 0.1 * rng.random((n, 4))
     onsets[::beats, 0] += 1
     evidence, backbeat = rate_beats(np.roll(chroma, 1, axis=0), np.roll(chroma, 1, axis=0), np.roll(onsets, 1, axis=0))
-    bars = find_bars(evidence, backbeat, np.full(n, 0.3), (-0.2, -0.2), 100)
+    bars = find_bars(evidence, backbeat, np.full(n, 0.3), np.zeros(n), (-0.2, -0.2), 100)
     assert bars.meter == meter
     assert set(bars.downbeats % beats) == {1}
 
@@ -92,7 +92,7 @@ def test_the_networks_downbeats_decide_where_harmony_is_silent() -> None:
     downbeat[2::4] = 0.9
     flat = np.full((n, 12), 1 / np.sqrt(12))
     evidence, backbeat = rate_beats(flat, flat, np.ones((n, 4)))
-    assert set(find_bars(evidence, backbeat, downbeat, (-0.2, -0.2), 100).downbeats % 4) == {2}
+    assert set(find_bars(evidence, backbeat, downbeat, np.zeros(n), (-0.2, -0.2), 100).downbeats % 4) == {2}
 
 
 def test_the_pulse_network_follows_clicks() -> None:
@@ -121,7 +121,7 @@ def test_thirds_of_the_beat_make_compound_time() -> None:
     assert min(triple) > 0.4
     n = len(places)
     evidence = np.tile([1.0, -1.0], n)[:n]
-    assert find_bars(evidence, np.zeros(n), np.full(n, 0.5), triple, 55).meter == "6/8"
+    assert find_bars(evidence, np.zeros(n), np.full(n, 0.5), np.zeros(n), triple, 55).meter == "6/8"
 
 
 @settings(max_examples=200)
