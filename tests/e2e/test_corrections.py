@@ -51,6 +51,31 @@ def test_two_quick_moves_and_a_name_typed_at_once_mean_the_same_chord(page: Page
     expect(page.locator("[data-start][aria-pressed=true]")).to_have_attribute("data-start", start or "")
 
 
+def test_a_row_of_chords_is_written_over_bars_and_copied(page: Page, charted: str) -> None:
+    open_view(page, charted, "survey")
+    chords = page.locator("[data-start]")
+    page.keyboard.press("y")
+    page.get_by_label("Go to bar").fill("2")
+    page.keyboard.press("Enter")
+    page.get_by_label("Chords from bar 2 on").fill("Bdim | F#7 _ Em7:1 | %")
+    page.keyboard.press("Enter")
+    expect(last_change(page)).to_contain_text("bars 2 to 4: chords written anew")
+    for start, name in (("3", "Bdim"), ("6", "F♯7"), ("8", "Em7"), ("9", "F♯7"), ("11", "Em7")):
+        expect(page.locator(f"[data-start='{start}']")).to_contain_text(name)
+    page.get_by_label("Go to bar").fill("5")
+    page.keyboard.press("Enter")
+    page.get_by_label("First bar to copy").fill("2")
+    page.get_by_label("Half steps higher").fill("2")
+    page.get_by_role("button", name="copy them to bar 5").click()
+    expect(last_change(page)).to_contain_text("bar 2 copied to bar 5, +2 half steps")
+    expect(page.locator("[data-start='12']")).to_contain_text("C♯dim")
+    page.evaluate("document.activeElement.blur()")
+    page.keyboard.press("Control+z")
+    page.keyboard.press("Control+z")
+    expect(last_change(page)).not_to_contain_text("bars 2 to 4")
+    expect(chords.first).to_be_visible()
+
+
 def test_played_keys_name_the_chord(page: Page, charted: str) -> None:
     page.add_init_script("""
         const input = {name: "Test keys", onmidimessage: null};
