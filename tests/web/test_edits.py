@@ -22,6 +22,7 @@ SHORT: dict[str, list[dict[str, Any]]] = {
     "insert_chord": [{"start": "2", "text": "Am"}],
     "split_chord": [{"at": "2"}],
     "write_bars": [{"start": "4", "text": "C | Am F"}],
+    "write_tune": [{"start": "4", "text": "E5 D | C _"}],
     "copy_bars": [{"start": "0", "end": "4", "to": "4"}],
     "join_chord": [{"start": "4"}],
     "delete_chord": [{"start": "4"}],

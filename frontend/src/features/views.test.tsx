@@ -78,6 +78,18 @@ describe("Survey", () => {
     );
   });
 
+  it("writes a row of notes over the tune", async () => {
+    const calls = fakeServer({ "POST /api/songs/5/edits": { body: EDITED } });
+    showInWorkspace(<SurveyView />, { selected: "4", place: "4" });
+    const user = userEvent.setup();
+    await user.keyboard("w");
+    const field = await screen.findByRole("textbox", { name: /^Notes from bar \d on$/ });
+    await user.type(field, "E5 D C:2");
+    await user.click(screen.getByRole("button", { name: "write them" }));
+    await waitFor(() => expect(sent(calls)).toMatchObject({ edit: { kind: "write_tune", text: "E5 D C:2" } }));
+    await waitFor(() => expect(field).toHaveValue(""));
+  });
+
   it("names every chord with its place, its doubt and who set it", () => {
     fakeServer({});
     showInWorkspace(<SurveyView />);

@@ -27,6 +27,7 @@ from valley.edits.playing import PlayedKey, TakePass
 from valley.edits.settings import PlanLessons, RenameSong
 from valley.edits.teaching import ForgetStep, SetSchool, TimeSteps, TookTime, WriteStep
 from valley.edits.transpose import TransposeSong
+from valley.edits.tune_row import WriteTune
 from valley.edits.voicing import SetHands, VaryPart
 from valley.errors import ParameterError, ValleyError
 from valley.model.chart import MelodyNote
@@ -39,6 +40,7 @@ Edit = (
     | SplitChord
     | WriteBars
     | CopyBars
+    | WriteTune
     | JoinChord
     | DeleteChord
     | MoveChange
@@ -157,6 +159,7 @@ __all__ = [
     "SplitChord",
     "WriteBars",
     "CopyBars",
+    "WriteTune",
     "SplitNote",
     "SplitPart",
     "TakeLink",

@@ -7,13 +7,12 @@ from dataclasses import dataclass, replace
 from typing import ClassVar, Final, Literal, Self
 
 from valley.charting.parts import relate_parts
-from valley.charting.places import say_place
+from valley.edits._bars import bar_at, edges_of, say_bars, with_tune
 from valley.edits._common import transpose_chord, transpose_symbol
 from valley.edits._edit import ChartEdit
 from valley.errors import ParameterError
 from valley.fraction import Fraction
 from valley.model.chart import Chart, ChartChord, MelodyNote
-from valley.model.rows import with_next
 from valley.theory.bar_row import HELD, SAME, cells_between, read_words, share_bar
 from valley.theory.chord import NO_CHORD, Chord, parse_harte
 
@@ -36,16 +35,16 @@ class WriteBars(ChartEdit):
         return replace(self, text=f"| {' | '.join(cells)} |")
 
     def correct(self, chart: Chart) -> tuple[Chart, str]:
-        first, cells = _bar_at(chart, self.start), _cells(self.text)
+        first, cells = bar_at(chart, self.start), _cells(self.text)
         if not 1 <= len(cells) <= _MOST_BARS or len(self.text) > _MOST_TEXT:
             raise ParameterError(f"the row holds {len(cells)} bars; type 1 to {_MOST_BARS}, such as C | Am F | G7")
         if first + len(cells) - 1 > chart.grid.bars:
-            raise ParameterError(f"the row holds {len(cells)} bars, but from {_say_bars(first, 1)} on the song has {chart.grid.bars - first + 1}")
+            raise ParameterError(f"the row holds {len(cells)} bars, but from {say_bars(first, 1)} on the song has {chart.grid.bars - first + 1}")
         # What sounds just before comes along, as it may be held on.
         laid = [replace(c, duration=min(c.end, self.start) - c.start) for c in chart.chords if c.start < self.start][-1:]
         for bar, cell in enumerate(cells, first):
             _write(chart, bar, cell, laid)
-        return _with(chart, laid), f"{_say_bars(first, len(cells))}: chords written anew"
+        return _with(chart, laid), f"{say_bars(first, len(cells))}: chords written anew"
 
 
 def _cells(text: str) -> list[str]:
@@ -62,7 +61,7 @@ def _transposed(word: str, half_steps: int) -> str:
 
 def _write(chart: Chart, bar: int, cell: str, laid: list[ChartChord]) -> None:
     """Lay one bar's chords behind the others."""
-    at, end = _edges(chart, bar)
+    at, end = edges_of(chart, bar)
     if cell == SAME:
         laid += _bar_before(chart, bar, laid)
         return
@@ -81,10 +80,10 @@ def _write(chart: Chart, bar: int, cell: str, laid: list[ChartChord]) -> None:
 def _bar_before(chart: Chart, bar: int, laid: list[ChartChord]) -> list[ChartChord]:
     """The bar before once more, as it is now."""
     if bar <= 1:
-        raise ParameterError(f"{SAME} repeats the bar before, but there is none before {_say_bars(bar, 1)}")
+        raise ParameterError(f"{SAME} repeats the bar before, but there is none before {say_bars(bar, 1)}")
     if chart.grid.meter_of(bar) != chart.grid.meter_of(bar - 1):
         raise ParameterError(f"{SAME} repeats the bar before, but bar {bar - 1} has another metre; write its chords out")
-    (start, end), (from_, to) = _edges(chart, bar), _edges(chart, bar - 1)
+    (start, end), (from_, to) = edges_of(chart, bar), edges_of(chart, bar - 1)
     row = _lay(chart.chords, laid) if laid else chart.chords
     return _cut([replace(c, start=c.start + start - from_, locked=True) for c in _cut(row, from_, to)], start, end)
 
@@ -104,7 +103,7 @@ class CopyBars(ChartEdit):
     PLACES: ClassVar[tuple[str, ...]] = ("start", "end", "to")
 
     def correct(self, chart: Chart) -> tuple[Chart, str]:
-        first, there, last_beat = _bar_at(chart, self.start), _bar_at(chart, self.to), Fraction(len(chart.grid.beats))
+        first, there, last_beat = bar_at(chart, self.start), bar_at(chart, self.to), Fraction(len(chart.grid.beats))
         end = min(self.end, last_beat)  # the recording may end before its last bar does
         if not self.start < end:
             raise ParameterError(f"end={self.end} must come after start={self.start}")
@@ -112,11 +111,11 @@ class CopyBars(ChartEdit):
             raise ParameterError(f"times={self.times} must be 1 to {_MOST_TIMES}, and half_steps={self.half_steps} -11 to 11")
         last = chart.grid.place(end - Fraction(1, 64))[0]
         if end < last_beat:
-            _bar_at(chart, end)
+            bar_at(chart, end)
         count = (last - first + 1) * self.times
         if there + count - 1 > chart.grid.bars:
             raise ParameterError(
-                f"{_say_bars(first, last - first + 1)} would be copied to bars {there} to {there + count - 1}, but the song has {chart.grid.bars}"
+                f"{say_bars(first, last - first + 1)} would be copied to bars {there} to {there + count - 1}, but the song has {chart.grid.bars}"
             )
         chords: list[ChartChord] = []
         tune: list[MelodyNote] = []
@@ -124,19 +123,19 @@ class CopyBars(ChartEdit):
             self._copy(chart, first + n % (last - first + 1), there + n, chords, tune)
         changed = _with(chart, chords)
         if self.tune:
-            changed = _with_tune(changed, tune, chords[0].start, chords[-1].end)
-        said = f"{_say_bars(first, last - first + 1)} copied to {_say_bars(there, count)}"
+            changed = with_tune(changed, tune, chords[0].start, chords[-1].end)
+        said = f"{say_bars(first, last - first + 1)} copied to {say_bars(there, count)}"
         return changed, f"{said}, {self.half_steps:+d} half steps" if self.half_steps else said
 
     def _copy(self, chart: Chart, bar: int, to: int, chords: list[ChartChord], tune: list[MelodyNote]) -> None:
         if chart.grid.meter_of(bar) != chart.grid.meter_of(to):
-            raise ParameterError(f"{_say_bars(bar, 1)} and {_say_bars(to, 1)} have other metres; copy bars of one metre only")
-        (start, end), (there, until) = _edges(chart, bar), _edges(chart, to)
+            raise ParameterError(f"{say_bars(bar, 1)} and {say_bars(to, 1)} have other metres; copy bars of one metre only")
+        (start, end), (there, until) = edges_of(chart, bar), edges_of(chart, to)
         by = there - start
         row = [replace(c, start=c.start + by, readings=(), chord=self._moved(chart, c, by), locked=True) for c in _cut(chart.chords, start, end)]
         laid = _cut(row, there, until)
         if not laid or laid[-1].end < until:
-            raise ParameterError(f"{_say_bars(bar, 1)} is shorter than {_say_bars(to, 1)}; copy whole bars only")
+            raise ParameterError(f"{say_bars(bar, 1)} is shorter than {say_bars(to, 1)}; copy whole bars only")
         held = any(c.start < start < c.end for c in chart.chords) and bool(chords) and chords[-1].chord == laid[0].chord
         if held:  # sounds over the bar line in the model, and so it does here
             chords[-1] = replace(chords[-1], duration=chords[-1].duration + laid[0].duration)
@@ -151,11 +150,6 @@ class CopyBars(ChartEdit):
         return moved.respelled(chart.key_at(chord.start + by)) if moved and self.half_steps else moved
 
 
-def _edges(chart: Chart, bar: int) -> tuple[Fraction, Fraction]:
-    """Where a bar begins and ends; the recording may cut the last one short."""
-    return chart.grid.bar_start(bar), min(chart.grid.bar_start(bar + 1), Fraction(len(chart.grid.beats)))
-
-
 def _cut(row: Iterable[ChartChord], start: Fraction, end: Fraction) -> list[ChartChord]:
     return [replace(c, start=max(c.start, start), duration=min(c.end, end) - max(c.start, start)) for c in row if c.start < end and c.end > start]
 
@@ -168,29 +162,3 @@ def _lay(row: Iterable[ChartChord], new: list[ChartChord]) -> tuple[ChartChord, 
 
 def _with(chart: Chart, new: list[ChartChord]) -> Chart:
     return relate_parts(replace(chart, chords=_lay(chart.chords, new)), chart.parts, chart)
-
-
-def _with_tune(chart: Chart, new: list[MelodyNote], start: Fraction, end: Fraction) -> Chart:
-    """The chart with other notes between two beats; what sounds into them, or out of them, ends at the edge."""
-    before = [replace(n, duration=min(n.end, start) - n.start) for n in chart.melody if n.start < start]
-    after = [n for n in chart.melody if n.start >= end]
-    limit = after[0].start if after else Fraction(len(chart.grid.beats))
-    inside = [replace(n, duration=min(n.end, limit) - n.start) for n in new]
-    inside = [replace(n, duration=min(n.end, later.start) - n.start) if later else n for n, later in with_next(inside)]
-    return relate_parts(replace(chart, melody=(*before, *inside, *after)), chart.parts, chart)
-
-
-def _bar_at(chart: Chart, beat: Fraction) -> int:
-    """The number of the bar that begins at a beat; 0 is the pickup."""
-    if not 0 <= beat < len(chart.grid.beats):
-        raise ParameterError(f"beat {beat} must lie inside the song, which has {len(chart.grid.beats)}")
-    bar, _ = chart.grid.place(beat)
-    if chart.grid.bar_start(bar) != beat:
-        raise ParameterError(f"{say_place(chart, beat)} is no beginning of a bar; choose the bar's first beat")
-    return bar
-
-
-def _say_bars(first: int, count: int) -> str:
-    if count == 1:
-        return f"bar {first}" if first else "the pickup"
-    return f"bars {first} to {first + count - 1}" if first else f"the pickup to bar {count - 1}"

@@ -67,6 +67,7 @@ from valley.edits import (
     WritePassage,
     WritePattern,
     WriteStep,
+    WriteTune,
     apply_edit,
 )
 from valley.errors import ParameterError, ValleyError
@@ -212,6 +213,7 @@ EXAMPLES: dict[type, Example] = {
     SplitChord: lambda d, s: SplitChord(beat(d, s)),
     WriteBars: lambda d, s: WriteBars(bar_start(d, s), d(st.sampled_from(["C | Am _ F:2 | %", "Dm7", "| _ | N |", "F G"]))),
     CopyBars: copied_bars,
+    WriteTune: lambda d, s: WriteTune(bar_start(d, s), d(st.sampled_from(["E D C | G _ - A", "C5", "| _ | - |", "Bb F#5 %"]))),
     JoinChord: lambda d, s: JoinChord(d(st.sampled_from([c.start for c in s.chart.chords][::-1]))),
     DeleteChord: lambda d, s: DeleteChord(chord_start(d, s)),
     MoveChange: moved_change,

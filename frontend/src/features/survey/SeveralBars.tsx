@@ -2,6 +2,7 @@ import { useState } from "react";
 import type { Schemas } from "../../api/client";
 import { Button, Field } from "../../ui";
 import { MarginHeading, useCorrections, useWorkspace } from "../song";
+import { barName, RowField } from "./RowField";
 
 type Bar = Schemas["BarOut"];
 
@@ -34,17 +35,15 @@ function NumberOf({ label, value, onChange }: NumberOfProps) {
 export function SeveralBars({ bar }: { bar: Bar }) {
   const { chart, part } = useWorkspace();
   const corrections = useCorrections();
-  const [row, setRow] = useState("");
   const [first, setFirst] = useState("");
   const [last, setLast] = useState("");
   const [times, setTimes] = useState("1");
   const [higher, setHigher] = useState("0");
   const [tune, setTune] = useState(true);
-  const here = bar.number ? `bar ${bar.number}` : "the pickup";
+  const here = barName(bar);
   const start = `${bar.start_beats}`;
   const final = chart.bars[chart.bars.length - 1]?.number ?? 0;
   const span = spanOfBars(chart.bars, Number(first), Number(last || first));
-  const write = () => row.trim() && corrections.send({ kind: "write_bars", start, text: row }, () => setRow(""));
   const copy = () =>
     span &&
     corrections.send({
@@ -58,21 +57,12 @@ export function SeveralBars({ bar }: { bar: Bar }) {
   return (
     <section>
       <MarginHeading>Several bars, from {here} on</MarginHeading>
-      <Field>
-        <input
-          aria-label={`Chords from ${here} on`}
-          size={15}
-          maxLength={2000}
-          value={row}
-          placeholder="C | Am F | % | G7"
-          onChange={(e) => setRow(e.target.value)}
-          onKeyDown={(e) => e.key === "Enter" && write()}
-        />
-        <Button $quiet isDisabled={!row.trim()} onPress={write}>
-          write them
-        </Button>
-      </Field>
-      <p style={{ color: "var(--soft)" }}>| between bars, % the bar before again, _ holds on, G:3 lasts 3 beats.</p>
+      <RowField
+        label={`Chords from ${here} on`}
+        example="C | Am F | % | G7"
+        help="| between bars, % the bar before again, _ holds on, G:3 lasts 3 beats."
+        onWrite={(text, done) => corrections.send({ kind: "write_bars", start, text }, done)}
+      />
       <Field>
         copy bars
         <NumberOf label="First bar to copy" value={first} onChange={setFirst} /> to

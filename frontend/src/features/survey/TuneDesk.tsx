@@ -1,6 +1,7 @@
 import { secondsAt } from "../../player";
-import { addBeats, Button, bound, Deed, Deeds, isCompound, useShortcuts, withSigns } from "../../ui";
+import { addBeats, Button, beatsOf, bound, Deed, Deeds, isCompound, useShortcuts, withSigns } from "../../ui";
 import { CorrectionError, MarginHeading, useCorrections, useWorkspace } from "../song";
+import { barName, RowField } from "./RowField";
 
 interface TuneDeskProps {
   note: string;
@@ -9,10 +10,12 @@ interface TuneDeskProps {
 
 /** One note of the tune: pitch, place, length; and what may be done with it. */
 export function TuneDesk({ note, onNote }: TuneDeskProps) {
-  const { chart, player, selected, part } = useWorkspace();
+  const { chart, player, selected, place, part } = useWorkspace();
   const corrections = useCorrections();
   const index = chart.melody.findIndex((m) => m.start === note);
   const here = chart.melody[index];
+  const beat = Math.floor(here?.start_beats ?? beatsOf(place));
+  const bar = chart.bars.find((b) => beat >= b.start_beats && beat < b.start_beats + b.beats);
   const step = (by: number) => {
     const next = chart.melody[index + by];
     if (next) onNote(next.start);
@@ -130,6 +133,18 @@ export function TuneDesk({ note, onNote }: TuneDeskProps) {
           hear it
         </Deed>
       </Deeds>
+      {bar && (
+        <div>
+          <MarginHeading>The tune typed, from {barName(bar)} on</MarginHeading>
+          <RowField
+            key={bar.number}
+            label={`Notes from ${barName(bar)} on`}
+            example="E5 D C:2 | G _ - A"
+            help="| between bars, E:2 lasts two beats, _ holds on, - rests; a note without a number is the nearest."
+            onWrite={(text, done) => corrections.send({ kind: "write_tune", start: `${bar.start_beats}`, text }, done)}
+          />
+        </div>
+      )}
       <div>
         <MarginHeading>All of part {part.number}</MarginHeading>
         <Button $quiet onPress={() => octave(12)}>
