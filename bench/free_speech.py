@@ -66,6 +66,7 @@ SETS = (
     "talk/fen.flow.txt",
     "talk/gorse.flow.txt",
     "talk/loch.flow.txt",
+    "talk/beck.flow.txt",
 )
 
 

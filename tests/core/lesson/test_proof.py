@@ -155,6 +155,7 @@ TALKS = {
     "talk/fen.flow.txt": (36, 21, 21),
     "talk/gorse.flow.txt": (33, 20, 18),
     "talk/loch.flow.txt": (25, 18, 16),
+    "talk/beck.flow.txt": (29, 17, 12),
 }  # right lines, slips, slips that are caught
 
 

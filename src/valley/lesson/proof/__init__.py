@@ -17,11 +17,13 @@ from valley.lesson.proof._heard import as_written
 from valley.lesson.proof._names import NameFinder
 from valley.lesson.proof._rename import rename_notes
 from valley.lesson.proof._scope import Claim, Scope
-from valley.lesson.proof._words import ROOTS
+from valley.lesson.proof._words import ORDINALS, ROOTS
 from valley.model.arrangement import Arrangement
 from valley.model.chart import Chart
 
-_SENTENCE = re.compile(r"[^.!?;\n]+(?:[.!?;\n]|$)|\n")
+# "The left hand plays G again, but in the second bar it goes to B": what comes before is not said of that bar.
+_TURN = rf",(?=\s+but\s+(?:then\s+)?in\s+(?:the\s+)?(?:bar|measure|last|next|{'|'.join(ORDINALS)})\b)"
+_SENTENCE = re.compile(rf"(?:(?!{_TURN})[^.!?;\n])+(?:[.!?;\n]|{_TURN}|$)|\n", re.IGNORECASE)
 
 
 def read_proof(text: str, chart: Chart, arrangement: Arrangement, *, naming: str = "letters", octaves: str = "c4") -> tuple[Claim, ...]:

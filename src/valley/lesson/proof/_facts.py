@@ -140,6 +140,8 @@ def judge_chord_count(desk: Desk, match: re.Match[str]) -> None:
     chart = desk.scope.chart
     part = _part_named(desk, desk.sentence) or desk.context.part
     bars = desk.context.bars
+    if WHOLE_SONG.search(desk.sentence):  # whatever bar was spoken of before
+        part, bars = None, ()
     chords = (
         [c.chord for b in bars for c in chart.sounding_in(b) if c.chord]
         if bars
@@ -202,6 +204,18 @@ def judge_member(desk: Desk, match: re.Match[str]) -> None:
     settle(desk, match, 4, said in [root.up(i) for i in known], desk.say(right), f"the {match[1].lower()} of {desk.say(root)} is {desk.say(right)}", "note")
 
 
+def judge_only_sign(desk: Desk, match: re.Match[str]) -> None:
+    """ "The only black key is F sharp": of a key that has one."""
+    key = desk.scope.chart.keys[0].key
+    if abs(key.signature) != 1 or len(desk.scope.chart.keys) > 1:
+        return
+    right = parse_name("F#" if key.signature > 0 else "Bb")
+    said = parse_name(match[1].upper() + {"flat": "b", "sharp": "#"}.get((match[2] or "").lower(), ""))
+    settle(desk, match, 1, said == right, desk.say(right), f"{key} has one {'sharp' if key.signature > 0 else 'flat'}, {desk.say(right)}", "key")
+
+
+_PART = r"(?:intro|introduction|verse|chorus|refrain|bridge|interlude|outro|ending|riff|solo)"
+WHOLE_SONG = fact(r"\b(?:altogether|all together|in total|overall|(?:whole|entire) (?:song|piece|thing))\b")
 _KEY_NAME = r"([A-G])(?:[ -]?(flat|sharp))?(?: (?:major|minor))?"
 _NOTE_NAME = r"(?:an? |the )?([A-G])(?:[ -]?(flat|sharp))?(?![a-z])"
 _PER_BAR = r"(?:to|in|per|for)\s+(?:a|the|every|each|one)?\s*(?:bar|measure)s?"
@@ -218,11 +232,13 @@ FACTS: tuple[Fact, ...] = (
     (fact(r"\b(?P<word>waltz)\b(?P<both>)(?P<top>)(?P<bottom>)"), judge_metre),
     (fact(rf"{_BEATS}\s+{_PER_BAR}"), judge_beats_of_a_bar),
     (fact(rf"\b(?:every|each|a) (?:bar|measure) has (?:got )?{_BEATS}"), judge_beats_of_a_bar),
+    (fact(rf"\b(?:whole|full|entire) (?:bar|measure),?\s+(?:so |that's |which is |for |all )*{_BEATS}"), judge_beats_of_a_bar),
     (fact(rf"\bwaltz time\b[^.]*?\b{_BEATS}"), judge_beats_of_a_bar),
     (fact(rf"(?P<n>{WHOLE})\s+(?:bpm|beats (?:per|a|to the|in a) minute)\b"), judge_tempo),
     (fact(rf"\btempo\b(?:(?!\b(?:not|from)\b)[^.;,\d]){{0,24}}?\b(?:is|of|at)\s+(?:about |around |roughly |set to )*(?P<n>{WHOLE})\b"), judge_tempo),
     (fact(rf"\b(?P<said>(?P<n>{WHOLE})\s+(?P<kind>verses|choruses|refrains|bridges|intros|interludes|pre-choruses))\b"), judge_parts_of_a_kind),
     (fact(rf"\bthat's (?:all|it)[^.;]{{0,8}}?(?P<said>(?P<n>{WHOLE})\s+(?:bars|measures))\b"), judge_part_length),
+    (fact(rf"\b{_PART}, (?:it's |that's |just |only |it has )*(?P<said>(?P<n>{WHOLE})\s+(?:bars|measures))\b(?! of)"), judge_part_length),
     (
         fact(rf"(?P<said>(?P<n>{WHOLE})\s+(?:bars|measures))\s+(?:altogether|in total|in all|all together|overall|from start to finish|each|apiece)\b"),
         judge_part_length,
@@ -241,7 +257,10 @@ FACTS: tuple[Fact, ...] = (
         ),
         judge_part_length,
     ),
-    (fact(rf"\b(?:there are|has|have|got|only|just|uses|with)\s+(?P<said>(?P<n>{WHOLE})\s+(?:different |new )?chords)\b"), judge_chord_count),
+    (
+        fact(rf"\b(?:there are|has|have|got|only|just|uses|with|needs?|know|learn)\s+(?:only |just )?(?P<said>(?P<n>{WHOLE})\s+(?:different |new )?chords)\b"),
+        judge_chord_count,
+    ),
     (
         fact(
             rf"\bbars?\s+(?P<a>{BAR_NUMBER})(?:\s*(?:-|–|to|and|through)\s*(?P<b>{BAR_NUMBER}))?\s+(?:is|are)\s+(?P<claim>(?:exactly\s+)?the same as\s+bars?\s+"
@@ -249,6 +268,10 @@ FACTS: tuple[Fact, ...] = (
             rf"(?P<f>{BAR_NUMBER})\s+are\s+(?P<claim2>(?:exactly\s+)?the same)\b"
         ),
         judge_same_bars,
+    ),
+    (
+        re.compile(r"\bonly (?:black (?:key|note)|sharp|flat|accidental)\b[^.;,]{0,40}?\bis (?:the |an? )?([A-G])[ -]?(flat|sharp)?(?![a-z])"),
+        judge_only_sign,
     ),
     (re.compile(rf"\b(root|third|fifth|seventh) of {_NOTE_NAME} is {_NOTE_NAME}"), judge_member),
     (re.compile(rf"\brelative (major|minor) of {_KEY_NAME} is {_KEY_NAME}"), judge_relative),

@@ -10,6 +10,8 @@ from valley.lesson.proof._words import (
     BAR_NUMBER,
     CHORD_AFTER,
     CHORD_BEFORE,
+    CHORD_IS,
+    CHORD_IS_AFTER,
     CHORD_TO_CHORD,
     CHORDS_NEXT,
     END_CHORD,
@@ -229,6 +231,7 @@ def _announced(sentence: str, found: Sequence[Found]) -> set[int]:
     """Which bare letters stand where only a chord can: before "that's" and its notes, or in a list that "two chords" announces."""
     places = {i for i, row in enumerate(found) if THATS.match(sentence, row.end)}
     places |= {i for i, row in enumerate(found) if FOR_CHORD.search(sentence[: row.start]) and FOR_CHORD_AFTER.match(sentence, row.end)}
+    places |= {i for i, row in enumerate(found) if CHORD_IS.match(sentence[: row.start]) and CHORD_IS_AFTER.match(sentence, row.end)}
     between = [sentence[a.end : b.start] for a, b in zip(found, found[1:], strict=False)]
     if len(found) == 3 and found[0].name == found[1].name and between[0] in (", ", " ") and between[1].strip() == "and":
         places.add(0)  # "and then G, G and D": a chord, and what is played of it

@@ -107,6 +107,7 @@ RUN_OF_CHORDS = re.compile(rf"\b(first|last)\s+({BAR_NUMBER})\s+chords?\b[^.;,]{
 # "The right hand holds that first D for two beats": a note, though it has a length.
 NOTE_BEFORE = re.compile(
     r"\bhand (?:just |only )?(?:holds?|keeps?|plays?|stays on|has)\b[^.;,]{0,16}$|\bhold(?:s|ing)? (?:that|the) (?:first|last) $"
+    r"|\b(?:it|melody|tune|hand)\s+(?:starts|begins)\s+(?:off\s+)?on\s+the\s+(?:low\s+|high\s+)?$"
     r"|\b(?:it|melody|tune)\s+(?:just\s+|only\s+|then\s+)?(?:stays?|sits?|remains?)\s+on\s+(?:that\s+|the\s+)?$"
     r"|\b(?:it|melody|tune)\b[^.;]*\b(?:comes|goes|jumps|drops|steps|falls)\s+(?:back\s+|up\s+|down\s+)*to\s+$",
     re.IGNORECASE,
@@ -120,6 +121,9 @@ CHORDS_NEXT = re.compile(
 # "For E it's E, G sharp, B", "to get to D you …": a chord at the beginning of what is told of it.
 FOR_CHORD = re.compile(r"(?:^|[,;])\W*(?:and |then |so |but |now )*(?:for|on|over|to get to) (?:the )?$", re.IGNORECASE)
 FOR_CHORD_AFTER = re.compile(r",? (?:it's|it’s|that's|that’s|that would be|it would be|you|we|i|the (?:left|right)|your)\b", re.IGNORECASE)
+# "C is C, and then C and E above it": the same without a word before.
+CHORD_IS = re.compile(r"^\W*(?:and |then |so |but |now )*$", re.IGNORECASE)
+CHORD_IS_AFTER = re.compile(r" (?:is|are) (?:just |an? |the |low |first )*[A-G](?:[ -](?:sharp|flat|natural))?(?:,| and\b)")
 THATS = re.compile(r",?\s+(?:that's|that’s|that is|which is|meaning)\s+(?=[A-G]\b)")
 # What is said of the song or the tune as a whole, or counted from its beginning, though a bar was named before.
 ROAMS = re.compile(
