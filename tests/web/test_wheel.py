@@ -33,6 +33,14 @@ def home(tmp_path: Path) -> Path:
     return tmp_path / "home"
 
 
+@pytest.mark.parametrize("package", ["valley", "valley_web"])
+def test_whatever_lies_beside_the_code_comes_along(unpacked: Path, package: str) -> None:
+    """A new kind of file that a module reads must be named for the wheel as well."""
+    here = {str(p.relative_to(ROOT / "src")) for p in (ROOT / "src" / package).rglob("*") if p.is_file() and "__pycache__" not in p.parts}
+    assert any(name.endswith(".npz") for name in here) or package == "valley_web"
+    assert here - {str(p.relative_to(unpacked)) for p in unpacked.rglob("*") if p.is_file()} == set()
+
+
 def elsewhere(unpacked: Path, home: Path) -> dict[str, str]:
     """Surroundings in which nothing points to this working copy."""
     kept = {k: v for k, v in os.environ.items() if not k.startswith(("VALLEY_", "DJANGO_", "XDG_"))}
