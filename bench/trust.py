@@ -220,7 +220,10 @@ def _wait_for_listenings(valley: Serving) -> None:
 def _find_losses(data: Path, diary: Diary) -> Iterator[str]:
     """Everything that was acknowledged and is not in a data folder, or in a copy of one."""
     with sqlite3.connect(data / "valley.sqlite3") as base:
-        rows: Callable[[str], set[str]] = lambda query: {str(row[0]) for row in base.execute(query)}  # noqa: E731 - one line for four questions
+
+        def rows(query: str) -> set[str]:
+            return {str(row[0]) for row in base.execute(query)}
+
         states = Counter(row[0] for row in base.execute("SELECT state FROM songs_listeningjob"))
         titles = rows("SELECT json_extract(state, '$.chart.title') FROM songs_revision")
         yield f"database: {base.execute('PRAGMA integrity_check').fetchone()[0]}; listenings: {dict(states)}"

@@ -6,6 +6,7 @@ import tempfile
 os.environ["VALLEY_DATA"] = os.environ.get("VALLEY_TEST_DATA") or tempfile.mkdtemp(prefix="valley-tests-")
 
 from valley_web.config.settings import *  # noqa: F403 - the folder must be named before settings are read
+from valley_web.config.settings import DATA_DIR
 
 PASSWORD_HASHERS = ["django.contrib.auth.hashers.MD5PasswordHasher"]
 
@@ -14,4 +15,4 @@ DATABASES["default"]["NAME"] = os.environ.get("VALLEY_TEST_DATABASE", DATABASES[
 DATABASES["default"]["TEST"] = {"NAME": str(DATA_DIR / "test.sqlite3")}  # noqa: F405
 
 # Where a test starts a broker; nobody is called there unless a test says so.
-RQ_QUEUES = {"listening": {"URL": f"unix://{DATA_DIR}/broker.sock", "DEFAULT_TIMEOUT": 600}}  # noqa: F405
+RQ_QUEUES = {"listening": {"URL": f"unix://{DATA_DIR}/broker.sock", "DEFAULT_TIMEOUT": 600}}

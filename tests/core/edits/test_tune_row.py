@@ -1,5 +1,7 @@
 """A row of notes typed over the tune."""
 
+from collections.abc import Sequence
+
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
@@ -13,8 +15,8 @@ from valley.model.chart import Chart
 TUNE = [(0, 2, 64), (2, 4, 72), (8, 4, 60), (12, 4, 62)]
 
 
-def write(text: str, bar: int = 2, *, tune: object = TUNE, meter: str = "4/4") -> list[tuple[F, F, int]]:
-    chart = chart_of(["C", "F", "G", "C"], tune=tune, meter=meter)  # type: ignore[arg-type]
+def write(text: str, bar: int = 2, *, tune: Sequence[tuple[int, int, int]] = TUNE, meter: str = "4/4") -> list[tuple[F, F, int]]:
+    chart = chart_of(["C", "F", "G", "C"], tune=tune, meter=meter)
     return [(n.start, n.duration, n.midi) for n in WriteTune(chart.grid.bar_start(bar), text).correct(chart)[0].melody]
 
 

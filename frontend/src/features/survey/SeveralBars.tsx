@@ -60,7 +60,7 @@ export function SeveralBars({ bar }: { bar: Bar }) {
       <RowField
         label={`Chords from ${here} on`}
         example="C | Am F | % | G7"
-        help="| between bars, % the bar before again, _ holds on, G:3 lasts 3 beats."
+        help={"| between bars, % the bar before again, _\u00a0holds on, G:3 lasts 3\u00a0beats."}
         onWrite={(text, done) => corrections.send({ kind: "write_bars", start, text }, done)}
       />
       <Field>

@@ -140,7 +140,9 @@ export function TuneDesk({ note, onNote }: TuneDeskProps) {
             key={bar.number}
             label={`Notes from ${barName(bar)} on`}
             example="E5 D C:2 | G _ - A"
-            help="| between bars, E:2 lasts two beats, _ holds on, - rests; a note without a number is the nearest."
+            help={
+              "| between bars, E:2 lasts two beats, _\u00a0holds on, -\u00a0rests; a note without a number is the nearest to the one before."
+            }
             onWrite={(text, done) => corrections.send({ kind: "write_tune", start: `${bar.start_beats}`, text }, done)}
           />
         </div>
