@@ -355,3 +355,21 @@ def test_what_is_right_or_no_claim_is_not_marked(words: str) -> None:
 
     (result,) = judge([Line(words, "", "")])
     assert result.marked == ()
+
+
+@pytest.mark.parametrize(
+    ("words", "marked"),
+    [
+        ("The verse has three chords altogether.", []),
+        ("Altogether there are four chords.", []),
+        ("Altogether there are nine chords.", ["nine chords"]),
+        ("There's an intro, two bars, and then the verse.", []),
+        ("There's an intro, five bars, and then the verse.", ["five bars"]),
+        ("In the verse, three bars in, it gets louder.", []),
+        ("After the verse, one bar later, we stop.", []),
+    ],
+)
+def test_counts_are_those_of_what_is_named(words: str, marked: list[str]) -> None:
+    chart = parse_chord_chart("key: C major\n[Intro]\n| C | Am |\n[Verse]\n| C | F | G | C |\n")
+    claims = read_proof(words, chart, arrange(chart))
+    assert [words[c.start : c.end] for c in claims if c.verdict == "contradicts"] == marked

@@ -138,9 +138,9 @@ def _part_named(desk: Desk, words: str) -> int | None:
 
 def judge_chord_count(desk: Desk, match: re.Match[str]) -> None:
     chart = desk.scope.chart
-    part = _part_named(desk, desk.sentence) or desk.context.part
-    bars = desk.context.bars
-    if WHOLE_SONG.search(desk.sentence):  # whatever bar was spoken of before
+    named = _part_named(desk, desk.sentence)
+    part, bars = named or desk.context.part, desk.context.bars
+    if named is None and WHOLE_SONG.search(desk.sentence):  # whatever bar was spoken of before
         part, bars = None, ()
     chords = (
         [c.chord for b in bars for c in chart.sounding_in(b) if c.chord]
@@ -215,6 +215,7 @@ def judge_only_sign(desk: Desk, match: re.Match[str]) -> None:
 
 
 _PART = r"(?:intro|introduction|verse|chorus|refrain|bridge|interlude|outro|ending|riff|solo)"
+_NO_LENGTH = r"(?! (?:of|in|into|later|before|after|earlier|from|on|each|apiece)\b)"  # "in the verse, four bars in": a place
 WHOLE_SONG = fact(r"\b(?:altogether|all together|in total|overall|(?:whole|entire) (?:song|piece|thing))\b")
 _KEY_NAME = r"([A-G])(?:[ -]?(flat|sharp))?(?: (?:major|minor))?"
 _NOTE_NAME = r"(?:an? |the )?([A-G])(?:[ -]?(flat|sharp))?(?![a-z])"
@@ -238,7 +239,10 @@ FACTS: tuple[Fact, ...] = (
     (fact(rf"\btempo\b(?:(?!\b(?:not|from)\b)[^.;,\d]){{0,24}}?\b(?:is|of|at)\s+(?:about |around |roughly |set to )*(?P<n>{WHOLE})\b"), judge_tempo),
     (fact(rf"\b(?P<said>(?P<n>{WHOLE})\s+(?P<kind>verses|choruses|refrains|bridges|intros|interludes|pre-choruses))\b"), judge_parts_of_a_kind),
     (fact(rf"\bthat's (?:all|it)[^.;]{{0,8}}?(?P<said>(?P<n>{WHOLE})\s+(?:bars|measures))\b"), judge_part_length),
-    (fact(rf"\b{_PART}, (?:it's |that's |just |only |it has )*(?P<said>(?P<n>{WHOLE})\s+(?:bars|measures))\b(?! of)"), judge_part_length),
+    (
+        fact(rf"\b{_PART}, (?:it's |that's |just |only |it has )*(?P<said>(?P<n>{WHOLE})\s+(?:bars|measures))\b{_NO_LENGTH}"),
+        judge_part_length,
+    ),
     (
         fact(rf"(?P<said>(?P<n>{WHOLE})\s+(?:bars|measures))\s+(?:altogether|in total|in all|all together|overall|from start to finish|each|apiece)\b"),
         judge_part_length,
