@@ -7,7 +7,8 @@ from django.core.management import call_command
 
 from tests.web.conftest import PageClient
 from valley_web.songs import films, storage
-from valley_web.songs.jobs import claim_job
+from valley_web.songs.doing import Said
+from valley_web.songs.jobs import LocalHold, claim_job
 from valley_web.songs.models import FilmJob, Song
 from valley_web.songs.tasks import FILMING
 
@@ -69,12 +70,49 @@ def test_a_waiting_film_is_stopped_at_once_and_a_running_one_when_it_is_told(sit
     assert job.cancel_asked
 
 
+def test_a_film_that_was_stopped_goes_on(site: PageClient, heard_song: Song, make: Any, monkeypatch: pytest.MonkeyPatch) -> None:
+    def list_them() -> list[dict[str, Any]]:
+        return site.get(f"/api/songs/{heard_song.pk}/films").json()  # type: ignore[no-any-return]
+
+    make()
+    job = claim_job(FILMING)
+    assert job is not None
+    kept = films._stretches(job)
+    kept.mkdir()
+    (kept / "0.webm").write_bytes(b"done")
+    site.call("DELETE", f"films/{job.pk}")
+    assert not LocalHold(FILMING, job).go_on(Said("Filming", 0.4))
+    LocalHold(FILMING, job).cancel()
+    (stopped,) = list_them()
+    assert (stopped["state"], stopped["goes_on"], stopped["fraction"]) == ("cancelled", True, 0.4)
+
+    gone_on = site.call("POST", f"films/{job.pk}/go-on")
+    assert (gone_on.status_code, gone_on.json()["state"]) == (200, "waiting")
+    (kept / "0.webm").unlink()  # no film
+    call_command("work", once=True)
+    (film,) = list_them()
+    assert film["state"] == "done" and not film["goes_on"]
+    assert not kept.exists()
+    assert site.call("POST", f"films/{job.pk}/go-on").json()["state"] == "done"  # nothing to go on with
+
+
+def test_what_is_done_of_a_stopped_film_is_cleared_away_with_it(site: PageClient, heard_song: Song, make: Any) -> None:
+    first = make().json()["id"]
+    kept = films._stretches(FilmJob.objects.get())
+    kept.mkdir()
+    site.call("DELETE", f"films/{first}")
+    assert kept.is_dir()
+    site.call("DELETE", f"films/{first}")
+    assert not kept.exists()
+    assert site.get(f"/api/songs/{heard_song.pk}/films").json() == []
+
+
 def test_a_film_shows_the_song_as_it_was_asked_for(heard_song: Song, make: Any, tmp_path: Any) -> None:
     make()
     job, folder = FilmJob.objects.get(), tmp_path / "film"
     folder.mkdir()
     assert job.revision == Song.objects.get(pk=heard_song.pk).revision
-    assert films.film_command(job, folder)[-1] == str(folder)
+    assert films.film_command(job, folder)[-2] == str(folder)
     assert {p.name for p in folder.iterdir()} == {"song.json", "film.json", "hearing.json"}
 
 

@@ -42,6 +42,15 @@ export function useDropFilm(id: number) {
   });
 }
 
+export function useGoOnWithFilm(id: number) {
+  const queries = useQueryClient();
+  return useMutation({
+    mutationFn: (film: number) =>
+      unwrap(client.POST("/api/films/{film_id}/go-on", { params: { path: { film_id: film } } })),
+    onSettled: () => void queries.invalidateQueries({ queryKey: nameOf(id) }),
+  });
+}
+
 /** Where one picture of a film lies, before it is made. */
 export function lookAddress(id: number, wish: FilmWish, at: number, revision: number): string {
   const { layers, ...rest } = wish;

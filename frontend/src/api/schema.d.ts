@@ -183,6 +183,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/films/{film_id}/go-on": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Go On With Film
+         * @description Make the rest of a film that was stopped or broke off.
+         */
+        post: operations["valley_web_lessons_api_films_go_on_with_film"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/health": {
         parameters: {
             query?: never;
@@ -679,7 +699,7 @@ export interface paths {
         };
         /**
          * List Films
-         * @description Films that wait, are being made or can be taken, the newest first.
+         * @description Films that wait, are being made, can be taken or can go on, the newest first.
          */
         get: operations["valley_web_lessons_api_films_list_films"];
         put?: never;
@@ -2183,6 +2203,11 @@ export interface components {
             error: string;
             /** Fraction */
             fraction: number;
+            /**
+             * Goes On
+             * @description stopped or broken off: it can go on after what is done
+             */
+            goes_on: boolean;
             /** Id */
             id: number;
             /** Name */
@@ -4932,6 +4957,64 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    valley_web_lessons_api_films_go_on_with_film: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                film_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FilmOut"];
+                };
             };
             /** @description Bad Request */
             400: {

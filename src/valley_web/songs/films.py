@@ -1,6 +1,7 @@
 """Films of a song: asked for, made by the worker, kept until the music changes."""
 
 import json
+import shutil
 import sys
 from dataclasses import asdict
 from pathlib import Path
@@ -39,24 +40,53 @@ def is_there(job: FilmJob) -> bool:
     return bool(job.stored_name) and storage.film_path(job.stored_name).is_file()
 
 
+def can_go_on(job: FilmJob) -> bool:
+    """Whether it was stopped or broke off."""
+    return job.state == State.FAILED or (job.state == State.CANCELLED and _stretches(job).is_dir())
+
+
+def _stretches(job: FilmJob) -> Path:
+    return storage.stretches_of_film(json.dumps([job.song_id, job.revision, job.wanted], sort_keys=True))
+
+
 def list_films(song: Song) -> list[FilmJob]:
-    """Those that wait, run, failed or can be taken, the newest first."""
-    return [job for job in FilmJob.objects.filter(song=song).exclude(state=State.CANCELLED)[:20] if job.state != State.DONE or is_there(job)]
+    """Those that wait, run, can be taken or can go on, the newest first."""
+    busy = (State.WAITING, State.RUNNING)
+    return [job for job in FilmJob.objects.filter(song=song)[:40] if job.state in busy or is_there(job) or can_go_on(job)][:20]
+
+
+def go_on_with(job_id: int) -> FilmJob:
+    """Put a film that was stopped or broke off back in line: what is done of it is not done again."""
+    with transaction.atomic():
+        job = _find(job_id)
+        if can_go_on(job):
+            job.state, job.cancel_asked, job.failures, job.error = State.WAITING, False, 0, ""
+            job.not_before = job.finished_at = job.lease_until = None
+            job.save()
+        return job
+
+
+def _find(job_id: int) -> FilmJob:
+    job = FilmJob.objects.select_for_update().select_related("song").filter(pk=job_id, song__deleted_at=None).first()
+    if job is None:
+        raise Gone()
+    return job
 
 
 def drop_film(job_id: int, *, actor: str) -> None:
-    """Stop a film that waits or is being made; a finished one is cleared from the disk: it can be made again."""
+    """Stop a film that waits or is being made; one that is finished, or was stopped before, is cleared from the disk: it can be made again."""
     with transaction.atomic():
-        job = FilmJob.objects.select_for_update().select_related("song").filter(pk=job_id, song__deleted_at=None).first()
-        if job is None:
-            raise Gone()
+        job = _find(job_id)
+        stops = job.state in (State.WAITING, State.RUNNING)
         if job.state == State.RUNNING:
             job.cancel_asked = True
         else:
             job.state, job.finished_at = State.CANCELLED, job.finished_at or timezone.now()
         name, job.stored_name = job.stored_name, ""
         job.save()
-        note_deed("stopped a film" if not name else "cleared a film away", actor=actor, song=job.song)
+        note_deed("stopped a film" if stops else "cleared a film away", actor=actor, song=job.song)
+    if not stops:
+        shutil.rmtree(_stretches(job), ignore_errors=True)
     if name:
         storage.film_path(name).unlink(missing_ok=True)
 
@@ -69,13 +99,14 @@ def film_command(job: FilmJob, folder: Path) -> list[str]:
         (folder / "hearing.json").write_text(json.dumps(dump_hearing(hearing)), "utf-8")
     from_plain(job.wanted, Film, "film")
     (folder / "film.json").write_text(json.dumps(job.wanted), "utf-8")
-    return [*_CHILD, str(folder)]
+    return [*_CHILD, str(folder), str(_stretches(job))]
 
 
 def keep_film(job: FilmJob, folder: Path, warning: str) -> None:
     """Take over what the child made; films of older versions of the music, and the oldest of many, make room."""
     seconds = float(json.loads((folder / "made.json").read_text("utf-8"))["seconds"])
     name, size = storage.keep_film_file(folder / "film")
+    shutil.rmtree(_stretches(job), ignore_errors=True)
     done = {"state": State.DONE, "fraction": 1.0, "stored_name": name, "size": size, "seconds": seconds, "error": "", "finished_at": timezone.now()}
     if not held(job).update(**done):
         storage.film_path(name).unlink(missing_ok=True)

@@ -61,6 +61,11 @@ def keep_film_file(source: Path) -> tuple[str, int]:
     return name, film_path(name).stat().st_size
 
 
+def stretches_of_film(wanted: str) -> Path:
+    """Where the stretches of a film lie that is not finished, by what was asked for; what is left alone for a day is cleared like every unfinished file."""
+    return Path(settings.UPLOAD_DIR) / f"film-{hashlib.sha256(wanted.encode()).hexdigest()[:32]}"
+
+
 def read_chunks(stored_name: str, size: int = 2**20) -> Iterator[bytes]:
     """A stored file piece by piece."""
     with path_of(stored_name).open("rb") as file:

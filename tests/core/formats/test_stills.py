@@ -14,8 +14,8 @@ from valley.formats.stage import SHAPES
 from valley.formats.stills import draw_stills
 from valley.model.choices import Choices
 from valley.model.schools import Schools
-from valley.pipeline.film import read_png
 from valley.pipeline.handouts import make_stills
+from valley.pipeline.painting import read_png
 from valley.song.work import Work
 
 CHART = chart_of(["C", "Am", "F", "Bb"], tune=[(0, 2, 67), (4, 1, 69), (6, 2, 72), (8, 4, 69), (12, 4, 70)], parts=[(1, 2, None), (3, 2, None)])

@@ -14,7 +14,8 @@ from valley.formats.scenes import set_scenes
 from valley.formats.stage import LAYERS, SHAPES, Scene, Stage
 from valley.fraction import Fraction as F
 from valley.model.choices import Choices
-from valley.pipeline.film import KINDS, Film, Painter, _laid, draw_moment, plan_film, read_png, save_film
+from valley.pipeline.film import KINDS, Film, draw_moment, plan_film, save_film
+from valley.pipeline.painting import Painter, _laid, read_png
 
 CHART = chart_of(["C", "Am", "F", "G"], tune=[(0, 2, 67), (4, 1, 69), (6, 2, 72), (8, 4, 69), (12, 4, 71)], parts=[(1, 2, None), (3, 2, None)], bpm=120)
 WORK = make_work(CHART, Choices(style="root-and-chord", pattern="every-beat"))
@@ -159,3 +160,45 @@ def test_a_film_that_breaks_off_leaves_no_file(tmp_path: Path) -> None:
     with pytest.raises(KeyboardInterrupt):
         save_film(WORK, Film(shape="720p", part=1), tmp_path / "f.webm", stop)
     assert not list(tmp_path.iterdir())
+
+
+@pytest.mark.parametrize("kind", KINDS)
+def test_a_film_coded_by_stretches_is_one_film(kind: str, tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+    film = Film(kind, "720p", part=1, time="track", speed=1.5, count_in=False, layers=("keys", "chord"))
+    length = save_film(WORK, film, tmp_path / f"whole.{kind}")
+    monkeypatch.setattr("valley.pipeline.coding._STRETCH", 1)
+    assert save_film(WORK, film, tmp_path / f"by-stretches.{kind}") == length
+    whole, joined = (read_all(tmp_path / f"{name}.{kind}") for name in ("whole", "by-stretches"))
+    assert [t for t, _ in whole] == [t for t, _ in joined]
+    assert len(whole) == round(length * 30)
+    for (_, a), (_, b) in zip(whole, joined, strict=True):
+        assert np.abs(a.astype(int) - b.astype(int)).mean() < 1.5
+
+
+def read_all(path: Path) -> list[tuple[float, np.ndarray]]:
+    """The pictures of a film with their seconds; VP9 by the coder that reads its alpha channel."""
+    with av.open(str(path)) as source:
+        stream = source.streams.video[0]
+        reader = av.CodecContext.create("libvpx-vp9", "r") if path.suffix == ".webm" else stream.codec_context
+        frames = [f for packet in source.demux(stream) for f in reader.decode(packet)]
+        return [(round(float(f.pts * stream.time_base), 2), f.to_ndarray(format="rgba")) for f in frames]
+
+
+@pytest.mark.parametrize("kind", KINDS)
+def test_a_film_goes_on_after_what_is_done(kind: str, tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+    monkeypatch.setattr("valley.pipeline.coding._STRETCH", 1)
+    film, kept = Film(kind, "720p", part=1, time="track", count_in=False, layers=("keys",)), tmp_path / "kept"
+    told: list[float] = []
+
+    def stop(words: str, share: float) -> None:
+        if words == "Filming" and share > 0.6:
+            raise KeyboardInterrupt
+
+    with pytest.raises(KeyboardInterrupt):
+        save_film(WORK, film, tmp_path / "film", stop, stretches=kept)
+    done = {p.name: p.stat().st_mtime_ns for p in kept.iterdir() if p.suffix == f".{kind}"}
+    assert done and not (tmp_path / "film").exists()
+    save_film(WORK, film, tmp_path / "film", lambda words, share: told.append(share), stretches=kept)
+    assert {name: (kept / name).stat().st_mtime_ns for name in done} == done  # not made again
+    assert told[0] > 0.3 and told == sorted(told)
+    assert read_all((tmp_path / "film").rename(tmp_path / f"film.{kind}"))

@@ -1,6 +1,14 @@
 import { useState } from "react";
 import type { Schemas } from "../../api/client";
-import { type FilmWish, lookAddress, useDropFilm, useFilmChoices, useFilms, useMakeFilm } from "../../api/films";
+import {
+  type FilmWish,
+  lookAddress,
+  useDropFilm,
+  useFilmChoices,
+  useFilms,
+  useGoOnWithFilm,
+  useMakeFilm,
+} from "../../api/films";
 import { Button, clock, ErrorNotice, Field, percent } from "../../ui";
 import { MarginHeading, useWorkspace } from "../song";
 import { sayFilm, secondsOf } from "./estimate";
@@ -173,6 +181,7 @@ export function Films({ parts, wish, onWish, onWatch }: Props) {
 function MadeFilm({ film, onWatch }: { film: Schemas["FilmOut"]; onWatch: Props["onWatch"] }) {
   const { song } = useWorkspace();
   const drop = useDropFilm(song.id);
+  const goOn = useGoOnWithFilm(song.id);
   const busy = film.state === "waiting" || film.state === "running";
   return (
     <FilmRow>
@@ -183,6 +192,7 @@ function MadeFilm({ film, onWatch }: { film: Schemas["FilmOut"]; onWatch: Props[
           <progress aria-label={`${film.name}: ${film.stage || "in line"}`} value={film.fraction} />
         </>
       )}
+      {film.state === "cancelled" && <span>stopped at {percent(film.fraction)}</span>}
       {film.state === "failed" && <span role="alert">{film.error}</span>}
       {film.address && (
         <span>
@@ -201,6 +211,11 @@ function MadeFilm({ film, onWatch }: { film: Schemas["FilmOut"]; onWatch: Props[
             </a>{" "}
           </>
         )}
+        {film.goes_on && (
+          <Button $quiet onPress={() => goOn.mutate(film.id)} aria-label={`Go on with ${film.name}`}>
+            go on
+          </Button>
+        )}{" "}
         <Button $quiet onPress={() => drop.mutate(film.id)} aria-label={`${busy ? "Stop" : "Clear away"} ${film.name}`}>
           {busy ? "stop" : "clear away"}
         </Button>

@@ -57,6 +57,7 @@ class FilmOut(Schema):
     error: str
     size: int
     seconds: float
+    goes_on: bool = Field(description="stopped or broken off: it can go on after what is done")
     older: bool = Field(description="made of an older version of the song")
     address: str = Field(description="where its file lies; empty until it is made")
 
@@ -81,6 +82,7 @@ def _show(song: Song, job: FilmJob) -> FilmOut:
         error=job.error,
         size=job.size,
         seconds=job.seconds,
+        goes_on=films.can_go_on(job),
         older=job.revision != song.revision,
         address=f"/api/films/{job.pk}/file" if films.is_there(job) else "",
     )
@@ -96,7 +98,7 @@ def get_film_choices(request: HttpRequest) -> FilmChoicesOut:
 
 @router.get("/songs/{song_id}/films", response={200: list[FilmOut], **PROBLEMS})
 def list_films(request: HttpRequest, song_id: int) -> list[FilmOut]:
-    """Films that wait, are being made or can be taken, the newest first."""
+    """Films that wait, are being made, can be taken or can go on, the newest first."""
     song = get_song(song_id)
     return [_show(song, job) for job in films.list_films(song)]
 
@@ -116,6 +118,13 @@ def drop_film(request: HttpRequest, film_id: int) -> tuple[int, None]:
     """Stop a film, or clear a finished one away."""
     films.drop_film(film_id, actor=name_actor(request))
     return 204, None
+
+
+@router.post("/films/{film_id}/go-on", response={200: FilmOut, **PROBLEMS})
+def go_on_with_film(request: HttpRequest, film_id: int) -> FilmOut:
+    """Make the rest of a film that was stopped or broke off."""
+    job = films.go_on_with(film_id)
+    return _show(job.song, job)
 
 
 @router.get("/songs/{song_id}/film-look", include_in_schema=False)
