@@ -68,6 +68,11 @@ class Box:
     width: int
     height: int
 
+    def even(self) -> Box:
+        """With its edges on even pixels, where films keep one colour for two by two of them; what adjoined adjoins."""
+        x, y = self.x & ~1, self.y & ~1
+        return Box(x, y, ((self.x + self.width) & ~1) - x, ((self.y + self.height) & ~1) - y)
+
 
 @dataclass(frozen=True)
 class Stage:
@@ -89,7 +94,8 @@ class Stage:
         require(self.low < self.high, "low", self.low, f"lie below the highest key, {self.high}")
         if not {"keys", "chord", "next", "count", "rail", "cue"} & set(self.layers):
             raise ParameterError(f"layers={self.layers} would show nothing; choose at least one of keys, chord, next, count, rail and cue")
-        object.__setattr__(self, "boxes", self._lay_whole() if self.whole else self._lay_band())
+        boxes = self._lay_whole() if self.whole else self._lay_band()
+        object.__setattr__(self, "boxes", {name: box.even() for name, box in boxes.items()})
 
     @property
     def size(self) -> tuple[int, int]:

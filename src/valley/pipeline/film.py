@@ -21,7 +21,7 @@ from valley.formats.stage import SHAPES, USUAL, Scene, Stage
 from valley.fraction import Fraction
 from valley.model._rules import require, require_one_of
 from valley.pipeline.coding import Coding, code_stretches, count_pictures, join_stretches
-from valley.pipeline.painting import Painter, write_png
+from valley.pipeline.painting import Canvas, Painter, write_png
 from valley.pipeline.practice import Track, lead_of, render_track
 from valley.song.work import Work
 
@@ -122,7 +122,7 @@ def draw_moment(work: Work, film: Film, share: float) -> bytes:
     scene = [s for t, s in scenes[:-1] if t <= share * scenes[-1][0]][-1:] or [scenes[0][1]]
     painter = Painter(stage)
     painter.prepare(scene, lambda share: None)
-    return write_png(painter.paint(scene[0]))
+    return write_png(Canvas(painter).paint(scene[0]).to_ndarray(format="rgba"))
 
 
 def save_film(
@@ -141,7 +141,7 @@ def save_film(
         stage, scenes = plan_film(work, film)
         codec, pixels, _, _ = KINDS[film.kind]
         coding = Coding(film.kind, codec, pixels, SHAPES[film.shape], film.rate)
-        done = code_stretches(coding, Painter(stage), scenes, folder, lambda words, share: on_progress(words, _CODES * share))
+        done = code_stretches(coding, Painter(stage, pixels), scenes, folder, lambda words, share: on_progress(words, _CODES * share))
         on_progress("Joining", _CODES)
         unfinished = path.with_name(f"{path.name}.part")
         try:

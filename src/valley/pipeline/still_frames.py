@@ -14,7 +14,7 @@ from av.packet import Packet, PacketSideData, PktSideDataT
 from valley.fraction import Fraction
 
 SHOWN_AGAIN: Final = bytes([0b10_00_1_000])
-SETTLES: Final = 2  # pictures of a scene that are coded: the second mends what the first was coded coarsely for
+SETTLES: Final = 1  # pictures of a scene that are coded: at this quality a second one mends nothing that is seen
 _ALPHA: Final = (1).to_bytes(8, "big") + SHOWN_AGAIN  # the side data begins with the number of what it adds
 _KIND: Final = get_args(PktSideDataT).index("matroska_block_additional")
 

@@ -15,7 +15,7 @@ from valley.formats.stage import LAYERS, SHAPES, Scene, Stage
 from valley.fraction import Fraction as F
 from valley.model.choices import Choices
 from valley.pipeline.film import KINDS, Film, draw_moment, plan_film, save_film
-from valley.pipeline.painting import Painter, _laid, read_png
+from valley.pipeline.painting import Canvas, Painter, _laid, read_png
 
 CHART = chart_of(["C", "Am", "F", "G"], tune=[(0, 2, 67), (4, 1, 69), (6, 2, 72), (8, 4, 69), (12, 4, 71)], parts=[(1, 2, None), (3, 2, None)], bpm=120)
 WORK = make_work(CHART, Choices(style="root-and-chord", pattern="every-beat"))
@@ -105,7 +105,7 @@ def test_a_film_is_read_back(kind: str, tmp_path: Path) -> None:
     for number in (*range(12), 15, 16, 30, 61, 90, 117, 118):  # every frame: those that only repeat the one before, too
         shown = frames[number].to_ndarray(format="rgba").astype(int)
         scene = [s for t, s in scenes if t <= (number + 0.5) / 30][-1]
-        drawn = painter.paint(scene).astype(int)
+        drawn = Canvas(painter).paint(scene).to_ndarray(format="rgba").astype(int)
         seen = drawn[..., 3] > 250
         assert np.abs(shown[seen] - drawn[seen])[:, :3].mean() < 6
         if kind != "mp4":
@@ -150,6 +150,20 @@ def test_what_cannot_be_filmed_is_said(wrong: dict[str, object], words: str) -> 
 def test_a_part_that_is_not_there_is_said() -> None:
     with pytest.raises(ParameterError, match="part=9"):
         plan_film(WORK, Film(part=9))
+
+
+@pytest.mark.parametrize("pixels", ["rgba", "argb", "yuv420p", "yuva420p"])
+@pytest.mark.parametrize("whole", [False, True])
+def test_a_canvas_shows_each_scene_as_if_it_were_the_first(pixels: str, whole: bool) -> None:
+    """What is left from the scene before, and what has gone with it, is nowhere to be seen."""
+    stage, scenes = plan_film(WORK, Film("mp4" if whole else "webm", "720p", time="track"))
+    painter = Painter(stage, pixels)
+    painter.prepare([s for _, s in scenes], lambda share: None)
+    order = np.random.default_rng(1).permutation(len(scenes))[:12]
+    canvas = Canvas(painter)
+    for i in order:
+        kept, new = canvas.paint(scenes[i][1]), Canvas(painter).paint(scenes[i][1])
+        assert [bytes(p) for p in kept.planes] == [bytes(p) for p in new.planes]
 
 
 def test_a_film_that_breaks_off_leaves_no_file(tmp_path: Path) -> None:
