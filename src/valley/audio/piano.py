@@ -1,6 +1,7 @@
 """A piano that plays into an array: the samples that ship with Valley, laid at the places of notes.
 
-One layer of samples every minor third, moved to the keys between by resampling; softer strokes are darker (a one-pole low-pass), as felt makes them.
+Three layers of samples every minor third, struck softly, well and hard, moved to the keys between by resampling; between the layers softer strokes
+are darker (a one-pole low-pass), as felt makes them. All layers are brought to the middle one's strength, so that how loud a stroke is, is one rule.
 """
 
 from __future__ import annotations
@@ -20,6 +21,7 @@ from valley.errors import ParameterError
 Floats = npt.NDArray[np.float32]
 RATE: Final = 44_100
 SAMPLES: Final = Path(__file__).parent / "samples"
+LAYERS: Final = {"samples_soft": 0.4, "samples": 0.7, "samples_hard": 1.0}  # folders of samples, and up to which force each is played
 _STEPS = {"C": 0, "D": 2, "E": 4, "F": 5, "G": 7, "A": 9, "B": 11}
 _LETS_GO = 0.09  # seconds in which a string falls silent under the damper, to a third
 _UNDAMPED = 89  # keys from here up have no damper
@@ -39,34 +41,44 @@ class Stroke:
 
 
 @lru_cache(maxsize=1)
-def _recorded() -> dict[int, Floats]:
-    """The samples by key, each from where its hammer strikes."""
-    found = {}
-    for path in sorted(SAMPLES.glob("*.mp3")):
-        name = path.stem
-        midi = 12 * (int(name[-1]) + 1) + _STEPS[name[0]] + ("s" in name[1:-1])
-        with av.open(str(path)) as source:
-            y = np.concatenate([f.to_ndarray().mean(0) for f in source.decode(audio=0)]).astype(np.float32)
-        onset = int(np.argmax(np.abs(y) > _ONSET * np.abs(y).max()))
-        found[midi] = y[max(0, onset - int(_LEAD * RATE)) :]
+def _sampled() -> dict[int, str]:
+    """The keys that were recorded, and their files' names."""
+    found = {12 * (int(name[-1]) + 1) + _STEPS[name[0]] + ("s" in name[1:-1]): name for name in (path.stem for path in SAMPLES.glob("*.mp3"))}
     if not found:
         raise ParameterError(f"no piano samples lie in {SAMPLES}; the installation is not whole")
     return found
 
 
+@lru_cache(maxsize=100)
+def _load(name: str, layer: str) -> Floats:
+    """One sample from where its hammer strikes."""
+    with av.open(str(SAMPLES.parent / layer / f"{name}.mp3")) as source:
+        y = np.concatenate([f.to_ndarray().mean(0) for f in source.decode(audio=0)]).astype(np.float32)
+    onset = int(np.argmax(np.abs(y) > _ONSET * np.abs(y).max()))
+    y = y[max(0, onset - int(_LEAD * RATE)) :]
+    if layer != SAMPLES.name:
+        y *= _strength(_load(name, SAMPLES.name)) / _strength(y)
+    return y
+
+
+def _strength(y: Floats) -> float:
+    """Of what is heard at once: root mean square of the first half second."""
+    return float(np.sqrt(np.mean(y[: RATE // 2] ** 2)))
+
+
 @lru_cache(maxsize=128)
-def sound_of_key(midi: int) -> Floats:
+def sound_of_key(midi: int, layer: str = SAMPLES.name) -> Floats:
     """The sound of a key, six seconds at most: the nearest sample, played faster or slower by at most a whole step.
 
     Parameters
     ----------
     midi : MIDI number, 21 to 108
+    layer : how it is struck, one of ``LAYERS``
     """
     if not 21 <= midi <= 108:
         raise ParameterError(f"midi={midi} is no key of a piano; 21 to 108 are")
-    recorded = _recorded()
-    nearest = min(recorded, key=lambda k: (abs(k - midi), k))
-    y = recorded[nearest]
+    nearest = min(_sampled(), key=lambda k: (abs(k - midi), k))
+    y = _load(_sampled()[nearest], layer)
     ratio = 2 ** ((midi - nearest) / 12)
     if ratio == 1:
         return y
@@ -100,10 +112,11 @@ def play(strokes: Iterable[Stroke], seconds: float) -> Floats:
 
 @lru_cache(maxsize=512)
 def _struck(midi: int, force: float) -> Floats:
-    y = sound_of_key(midi)
-    if force >= 0.9:
+    layer = next(name for name, reaches in LAYERS.items() if force <= reaches)
+    y = sound_of_key(midi, layer)
+    keep = 0.35 * (LAYERS[layer] - force)  # of the sample before: the softer, the darker
+    if keep <= 0:
         return y
-    keep = 0.35 * (0.9 - force)  # of the sample before: the softer, the darker
     from scipy.signal import lfilter  # takes a second to load
 
     darker: Floats = lfilter([1 - keep], [1, -keep], y).astype(np.float32)

@@ -114,3 +114,24 @@ def test_loudness_is_that_of_the_standard() -> None:
     assert measure_loudness(one, RATE) == pytest.approx(-3.01, abs=0.05)
     assert measure_loudness(np.zeros((2, RATE), np.float32), RATE) == float("-inf")
     assert np.abs(limit(4 * one, RATE)).max() <= 0.8901
+
+
+@pytest.mark.parametrize("midi", [36, 48, 57, 64, 72, 79])
+def test_a_harder_stroke_is_louder_and_brighter(midi: int) -> None:
+    """At every step of force, also where one layer of samples ends and the next begins."""
+
+    def look(force: float) -> tuple[float, float]:
+        y = play([Stroke(0.0, 2.0, midi, force)], 1.0).sum(0)
+        power = np.abs(np.fft.rfft(y[: RATE // 2] * np.hanning(RATE // 2)))
+        freq = np.fft.rfftfreq(RATE // 2, 1 / RATE)
+        return float(np.sqrt((y[: RATE // 2] ** 2).mean())), float((power * freq).sum() / power.sum())
+
+    loud, bright = zip(*(look(f / 10) for f in range(2, 11)), strict=True)
+    assert all(b > a for a, b in zip(loud, loud[1:], strict=False))
+    assert bright[0] < bright[4] < bright[8]
+
+
+@pytest.mark.parametrize("midi", [28, 60, 88])
+@pytest.mark.parametrize("force", [0.2, 0.5, 0.9])
+def test_every_touch_begins_at_its_place(midi: int, force: float) -> None:
+    assert abs(onset(play([Stroke(0.5, 1.2, midi, force)], 2.0)) - 0.5) < 0.002
