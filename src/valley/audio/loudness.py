@@ -9,6 +9,7 @@ Floats = npt.NDArray[np.float32]
 _BLOCK, _HOP = 0.4, 0.1  # seconds
 _ABSOLUTE, _RELATIVE = -70.0, -10.0
 _AHEAD = 0.004
+_THOUGHT = 8192  # samples, longer than the limiter looks ahead
 _HISS = 1e-12  # of full scale, 170 dB under what counts as silence
 
 
@@ -31,18 +32,17 @@ def _high_pass(rate: int) -> tuple[npt.NDArray[np.float64], npt.NDArray[np.float
 
 def _hops(y: Floats, rate: int, hop: int) -> npt.NDArray[np.float64]:
     """The weighted power of every whole hop, filtered piece by piece, so that an hour needs no more room than a minute."""
-    from scipy.signal import lfilter  # takes a second to load, which only who measures should wait for
+    from scipy.signal import sosfilt  # takes a second to load, which only who measures should wait for
 
-    filters = (_shelf(rate), _high_pass(rate))
-    states = [np.zeros((len(y), 2)) for _ in filters]
+    sections = np.stack([np.concatenate(f(rate)) for f in (_shelf, _high_pass)])
+    state = np.zeros((len(sections), len(y), 2))
     size = 100 * hop
     hiss = _HISS * np.random.default_rng(0).standard_normal(size)
     out = []
     for at in range(0, y.shape[1], size):
         piece = y[:, at : at + size].astype(np.float64)
         piece += hiss[: piece.shape[1]]  # else the filters ring out into numbers so small that the processor takes a hundred times as long
-        for k, (b, a) in enumerate(filters):
-            piece, states[k] = lfilter(b, a, piece, axis=1, zi=states[k])
+        piece, state = sosfilt(sections, piece, axis=1, zi=state)
         squared = (piece**2).sum(0)
         whole = len(squared) // hop
         out.append(squared[: whole * hop].reshape(whole, hop).sum(1))
@@ -74,13 +74,27 @@ def measure_loudness(y: Floats, rate: int) -> float:
 
 def limit(y: Floats, rate: int, ceiling: float = 0.89) -> Floats:
     """No sample above the ceiling: the gain goes down before a peak and comes up after it, both channels alike."""
-    need = np.minimum(1.0, ceiling / np.maximum(np.abs(y).max(0), 1e-9))
-    width = max(1, round(_AHEAD * rate))
+    peaks = np.abs(y).max(0)
+    out = y.astype(np.float32)  # a copy
+    for begin, end in _loud_stretches(peaks, ceiling):
+        need = np.minimum(1.0, ceiling / np.maximum(peaks[begin:end], 1e-9))
+        out[:, begin:end] *= np.minimum(_gain(need, max(1, round(_AHEAD * rate))), need)
+    return out
+
+
+def _loud_stretches(peaks: Floats, ceiling: float) -> list[tuple[int, int]]:
+    """Where the gain must be thought about: blocks that go over the ceiling, and one to each side."""
+    loud = np.maximum.reduceat(peaks, np.arange(0, len(peaks), _THOUGHT)) > ceiling if len(peaks) else np.zeros(0, bool)
+    near = np.convolve(loud, np.ones(3), "same") > 0
+    edges = np.flatnonzero(np.diff(np.concatenate([[False], near, [False]]).astype(int)))
+    return [(int(a) * _THOUGHT, min(int(b) * _THOUGHT, len(peaks))) for a, b in edges.reshape(-1, 2)]
+
+
+def _gain(need: npt.NDArray[np.floating], width: int) -> npt.NDArray[np.floating]:
     from scipy.ndimage import minimum_filter1d, uniform_filter1d
 
-    gain = uniform_filter1d(minimum_filter1d(need, 2 * width + 1), width)
-    limited: Floats = (y * np.minimum(gain, need)).astype(np.float32)
-    return limited
+    gain: npt.NDArray[np.floating] = uniform_filter1d(minimum_filter1d(need, 2 * width + 1), width)
+    return gain
 
 
 def bring_to(y: Floats, rate: int, lufs: float = -16.0) -> Floats:
