@@ -52,6 +52,7 @@ export const GlobalStyle = createGlobalStyle`
     unicode-range: U+2190-2193, U+266D-266F, U+2713, U+ECA3-ECB7;
   }
   :root {
+    accent-color: var(--ink);
     color-scheme: light;
     ${light};
   }

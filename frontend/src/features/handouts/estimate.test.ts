@@ -17,10 +17,10 @@ it("says how long, how large and how soon", () => {
   expect(secondsOf(chart, { part: 1, speed: 1, countIn: true })).toBe(12);
   expect(secondsOf(chart, { part: 2, speed: 1, countIn: false })).toBe(16);
   expect(secondsOf(chart, { part: 0, speed: 1, countIn: false })).toBe(24);
-  expect(sayTrack(130, "mp3")).toBe("2:10 long, about 2.9 MB, made in about 7 seconds");
+  expect(sayTrack(130, "mp3")).toBe("2:10 long, about 2.9 MB, made in about 5 seconds");
   expect(sayTrack(100, "flac", true)).toBe("1:40 long, about 4.1 MB, made in about 7 seconds");
-  expect(sayFilm(130, "webm", "1080p")).toBe("2:10 long, about 3.5 MB, made in about 43 seconds");
-  expect(sayFilm(130, "mov", "720p")).toBe("2:10 long, about 44 MB, made in about 15 seconds");
+  expect(sayFilm(130, "webm", "1080p")).toBe("2:10 long, about 2.6 MB, made in about 26 seconds");
+  expect(sayFilm(130, "mov", "720p")).toBe("2:10 long, about 44 MB, made in about 8 seconds");
   expect([sayLength(59.6), saySize(4), saySize(12_345), sayWait(1), sayWait(600)]).toEqual([
     "1:00",
     "10 KB",

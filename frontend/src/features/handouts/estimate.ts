@@ -4,7 +4,7 @@ import { clock } from "../../ui";
 
 // Measured on our own songs: kilobytes a second of sound, and seconds of it that are made in one second on one core.
 const SOUND = {
-  mp3: { kilobytes: 22, quick: 20 },
+  mp3: { kilobytes: 22, quick: 28 },
   flac: { kilobytes: 41, quick: 40 },
   opus: { kilobytes: 11, quick: 35 },
 };
@@ -36,9 +36,9 @@ export function sayTrack(seconds: number, kind: string, slowed = false): string 
 
 // Measured on a song of 180 s with two chords a bar: kilobytes a second of film, and seconds of it that are made in one second on two cores.
 const FILM = {
-  webm: { kilobytes: 27, quick: 3 },
-  mov: { kilobytes: 750, quick: 4 },
-  mp4: { kilobytes: 47, quick: 2 },
+  webm: { kilobytes: 20, quick: 5 },
+  mov: { kilobytes: 750, quick: 7 },
+  mp4: { kilobytes: 47, quick: 3 },
 };
 const HALF = 0.45; // pictures of 1280 × 720, beside the larger ones
 

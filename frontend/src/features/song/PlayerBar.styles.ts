@@ -39,7 +39,6 @@ export const Foot = styled.footer`
     max-width: 9.4rem;
   }
   input[type="range"] {
-    accent-color: var(--ink);
   }
   .where {
     font-variant-numeric: tabular-nums;
