@@ -38,8 +38,6 @@ export const Foot = styled.footer`
     padding: 0.15rem 0.3rem;
     max-width: 9.4rem;
   }
-  input[type="range"] {
-  }
   .where {
     font-variant-numeric: tabular-nums;
     min-width: 9.2rem;
