@@ -104,6 +104,11 @@ class Grid:
         """The metre in a bar (from 1; the pickup has that of bar 1)."""
         return self._meters[min(max(bar, 1), self.bars) - 1]
 
+    @derived
+    def meter_names(self) -> tuple[str, ...]:
+        """The metre of each bar, by its number; the pickup is bar 0."""
+        return (self._meters[0].name, *(m.name for m in self._meters))
+
     def meter_at(self, beat: Fraction) -> Meter:
         return self.meter_of(self.place(beat)[0])
 

@@ -37,6 +37,10 @@ class _Kept(tuple[Struck, ...]):
     def shape(self) -> Shape:
         return _measure(self)
 
+    @cached_property
+    def mark(self) -> int:
+        return hash(self.shape)
+
 
 def _measure(bar: Bar) -> Shape:
     base = _base(bar)
@@ -90,6 +94,11 @@ def is_moved(one: Bar, other: Bar, by: int) -> bool:
 
 def _shape(bar: Bar) -> Shape:
     return bar.shape if isinstance(bar, _Kept) else _measure(bar)
+
+
+def mark_of(bar: Bar) -> int:
+    """The same number for bars of the same shape."""
+    return bar.mark if isinstance(bar, _Kept) else hash(_measure(bar))
 
 
 def changed(one: Bar, other: Bar) -> tuple[Struck, ...]:

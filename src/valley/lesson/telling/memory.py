@@ -2,21 +2,40 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections import defaultdict
+from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass, field
 
-from valley.lesson.telling.hand_bars import Bar, is_moved, moved_by
+from valley.lesson.telling.hand_bars import Bar, is_moved, mark_of, moved_by
 from valley.model.arrangement import HANDS
 
 _LEAST_ALIKE = 2  # strokes: fewer are sooner told again
 _LEAST_MOVED = 3  # strokes: fewer are sooner told than moved in the head
 
 
+class KnownBars(dict[int, Bar]):
+    """Bars by their numbers, that tells those of a shape without looking at all of them."""
+
+    def __init__(self) -> None:
+        super().__init__()
+        self._marked: defaultdict[int, dict[int, None]] = defaultdict(dict)
+
+    def __setitem__(self, number: int, bar: Bar) -> None:
+        if number in self:
+            self._marked[mark_of(self[number])].pop(number, None)
+        super().__setitem__(number, bar)
+        self._marked[mark_of(bar)][number] = None
+
+    def shaped_like(self, bar: Bar) -> Iterable[int]:
+        """The numbers of bars that may be this one, wherever it lies, the first known first."""
+        return tuple(self._marked.get(mark_of(bar), ()))
+
+
 @dataclass
 class Memory:
     """``bars``: bars told, by hand; ``grips``: the last grip told under a chord's name, by hand; ``told``: what needs telling once only."""
 
-    bars: dict[str, dict[int, Bar]] = field(default_factory=lambda: {hand: {} for hand in HANDS})
+    bars: dict[str, KnownBars] = field(default_factory=lambda: {hand: KnownBars() for hand in HANDS})
     grips: dict[str, dict[str, tuple[int, ...]]] = field(default_factory=lambda: {hand: {} for hand in HANDS})
     told: set[str] = field(default_factory=set)
 
@@ -38,16 +57,16 @@ class Likeness:
     each: bool = False
 
 
-def find_likeness(bars: Mapping[int, Bar], wanted: list[int], known: Mapping[int, Bar], meters: Mapping[int, str]) -> Likeness | None:
+def find_likeness(bars: Mapping[int, Bar], wanted: list[int], known: KnownBars, meters: Sequence[str]) -> Likeness | None:
     """The longest run of wanted bars, from the first of them on, that a learner knows already; None where the first is new.
 
-    ``meters`` is the metre of each bar: bars of other metres are never alike. Rests are told as such.
+    ``meters`` names the metre of each bar: bars of other metres are never alike. Rests are told as such.
     """
     first = wanted[0]
     if not bars[first]:
         return None
     run = [n for i, n in enumerate(wanted) if n == first + i]
-    candidates = [n for n in known if n >= 1 and known[n] and meters.get(n) == meters[first]]
+    candidates = [n for n in known.shaped_like(bars[first]) if n >= 1 and meters[n] == meters[first]]
     best: Likeness | None = None
     for start in candidates:
         moved = moved_by(known[start], bars[first]) or 0
@@ -70,13 +89,11 @@ def _worth(length: int, moved: int, start: int) -> tuple[int, bool, int]:
     return length, moved == 0, -start
 
 
-def _alike(bars: Mapping[int, Bar], run: list[int], known: Mapping[int, Bar], meters: Mapping[int, str], start: int, moved: int) -> int:
+def _alike(bars: Mapping[int, Bar], run: list[int], known: Mapping[int, Bar], meters: Sequence[str], start: int, moved: int) -> int:
     length = 0
     for i, bar in enumerate(run):
         model = known.get(start + i)
-        if start + i >= run[0] or model is None or meters.get(start + i) != meters[bar]:
-            break
-        if not is_moved(model, bars[bar], moved):
+        if start + i >= run[0] or model is None or meters[start + i] != meters[bar] or not is_moved(model, bars[bar], moved):
             break
         length += 1
     return length

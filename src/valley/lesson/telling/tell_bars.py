@@ -48,12 +48,11 @@ class HandTold:
 def tell_bars(told: HandTold, wanted: Sequence[int], memory: Memory) -> Iterator[Line]:
     """The wanted bars, each in as few words as will do; the learner's memory grows with them."""
     known, rest = memory.bars[told.hand], list(wanted)
-    meters = {n: told.meter(n) for n in {*known, *wanted}}
     bars = {n: told.bars.get(n, ()) for n in wanted}
     before: int | None = None
     while rest:
         first = rest[0]
-        likeness = find_likeness(bars, rest, known, meters) if first >= 1 else None
+        likeness = find_likeness(bars, rest, known, told.grid.meter_names) if first >= 1 else None
         if likeness:
             last, said, before = likeness.last, _tell_likeness(likeness), None
         elif not bars[first]:
@@ -63,7 +62,7 @@ def tell_bars(told: HandTold, wanted: Sequence[int], memory: Memory) -> Iterator
             said = say("rest", where=Several((_where(first, last),)))
         else:
             last = first
-            near = _tell_near(told, first, known, meters)
+            near = _tell_near(told, first, known)
             said, before = (near, None) if near else (_tell_anew(told, first, before), first)
         for n in range(first, last + 1):
             known[n] = bars[n]
@@ -88,9 +87,9 @@ def _tell_likeness(like: Likeness) -> Saying:
     return say(phrase, **values)
 
 
-def _tell_near(told: HandTold, bar: int, known: Mapping[int, Bar], meters: Mapping[int, str]) -> Saying | None:
+def _tell_near(told: HandTold, bar: int, known: Mapping[int, Bar]) -> Saying | None:
     """Like a known bar but for one stroke."""
-    near = _nearest(bar, told.bars[bar], known, meters)
+    near = _nearest(told, bar, known)
     if near is None:
         return None
     model, stroke = near
@@ -114,14 +113,16 @@ def _tell_anew(told: HandTold, bar: int, before: int | None) -> Saying:
     return say("bar", where=where, strokes=tell_strokes(told, bar, strokes))
 
 
-def _nearest(bar: int, strokes: Bar, known: Mapping[int, Bar], meters: Mapping[int, str]) -> tuple[int, Struck] | None:
+def _nearest(told: HandTold, bar: int, known: Mapping[int, Bar]) -> tuple[int, Struck] | None:
     """A known bar from which only one stroke differs."""
+    strokes = told.bars[bar]
     if len(strokes) < _LEAST_FOR_BUT or bar < 1:
         return None
     for model in sorted(known, reverse=True):
-        if model < 1 or meters[model] != meters[bar] or len(known[model]) < _LEAST_FOR_BUT:
+        there = known[model]
+        if model < 1 or len(there) < _LEAST_FOR_BUT or abs(len(there) - len(strokes)) > 1 or told.meter(model) != told.meter(bar):
             continue
-        differ = changed(known[model], strokes)
+        differ = changed(there, strokes)
         if len(differ) == 1:
             return model, differ[0]
     return None

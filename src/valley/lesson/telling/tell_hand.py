@@ -107,8 +107,7 @@ def _known(told: HandTold, stretch: Stretch, memory: Memory) -> bool:
     wanted = [bar for bar in stretch.bars if bar >= 1]
     known = memory.bars[told.hand]
     bars = {n: told.bars.get(n, ()) for n in wanted}
-    meters = {n: told.meter(n) for n in {*known, *wanted}}
-    like = find_likeness(bars, wanted, known, meters) if wanted == list(stretch.bars) else None
+    like = find_likeness(bars, wanted, known, told.grid.meter_names) if wanted == list(stretch.bars) else None
     return like is not None and like.last == wanted[-1] and not like.each
 
 
