@@ -96,10 +96,23 @@ def _compare_chords(chart: Chart, model: Part, repeat: Part, moved: int) -> list
 
 def _find_move(chart: Chart, model: Part, repeat: Part, bars: int) -> int:
     """Half steps, -5 to 6, by which the repeat's chords lie above the model's; 0 unless another pitch explains clearly more bars."""
-    pairs = [(bar_chords(chart, model, i), bar_chords(chart, repeat, i)) for i in range(bars)]
-    fits = {k: sum(sounding(then, k) == sounding(now) for then, now in pairs) for k in range(-5, 7)}
+    fits = dict.fromkeys(range(-5, 7), 0)
+    for i in range(bars):
+        then, now = bar_chords(chart, model, i), sounding(bar_chords(chart, repeat, i))
+        for k in _possible_moves(then, now):
+            fits[k] += sounding(then, k) == now
     best = max(fits, key=lambda k: (fits[k], k == 0, -abs(k)))
     return best if fits[best] >= max(2, 0.6 * bars) and fits[best] > fits[0] + 0.3 * bars else 0
+
+
+def _possible_moves(then: Sequence[Placed], now: Sequence[tuple[Fraction, frozenset[int], int]]) -> Sequence[int]:
+    """The moves, -5 to 6, that bring the first bass to the other's place; every one where nothing sounds at first."""
+    first = then[0][1] if then else None
+    if first is None:
+        return range(-5, 7)
+    if not now or now[0][2] < 0:
+        return ()
+    return ((now[0][2] - first.bass.pitch_class + 5) % 12 - 5,)
 
 
 def bar_chords(chart: Chart, part: Part, index: int) -> list[Placed]:

@@ -43,11 +43,12 @@ class _Kept(tuple[Struck, ...]):
 
 
 def _measure(bar: Bar) -> Shape:
-    base = _base(bar)
+    base = base_of(bar)
     return tuple((s.at, tuple(k - base for k in s.keys), tuple(k - base for k in s.graces)) for s in bar)
 
 
-def _base(bar: Bar) -> int:
+def base_of(bar: Bar) -> int:
+    """The lowest key struck first; 0 where there is none."""
     return bar[0].keys[0] if bar and bar[0].keys else 0
 
 
@@ -84,7 +85,7 @@ def moved_by(one: Bar, other: Bar) -> int | None:
     """
     if len(one) != len(other) or not one or not one[0].keys or not other[0].keys:
         return None
-    return _base(other) - _base(one) if _shape(one) == _shape(other) else None
+    return base_of(other) - base_of(one) if _shape(one) == _shape(other) else None
 
 
 def is_moved(one: Bar, other: Bar, by: int) -> bool:

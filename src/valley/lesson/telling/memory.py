@@ -6,7 +6,7 @@ from collections import defaultdict
 from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass, field
 
-from valley.lesson.telling.hand_bars import Bar, is_moved, mark_of, moved_by
+from valley.lesson.telling.hand_bars import Bar, base_of, is_moved, mark_of
 from valley.model.arrangement import HANDS
 
 _LEAST_ALIKE = 2  # strokes: fewer are sooner told again
@@ -67,14 +67,18 @@ def find_likeness(bars: Mapping[int, Bar], wanted: list[int], known: KnownBars, 
         return None
     run = [n for i, n in enumerate(wanted) if n == first + i]
     candidates = [n for n in known.shaped_like(bars[first]) if n >= 1 and meters[n] == meters[first]]
+    # In the order in which of two equally long runs the first is the better one: after it only a longer one counts.
+    moves = sorted(((base_of(bars[first]) - base_of(known[n]), n) for n in candidates), key=lambda row: (row[0] != 0, row[1]))
     best: Likeness | None = None
-    for start in candidates:
-        moved = moved_by(known[start], bars[first]) or 0
-        length = _alike(bars, run, known, meters, start, moved)
-        if sum(len(bars[first + i]) for i in range(length)) < (_LEAST_MOVED if moved else _LEAST_ALIKE):
+    length = 0
+    for moved, start in moves:
+        if length == len(run):
+            break
+        if length and not _is_alike(bars, run, known, meters, start, moved, length):
             continue
-        if best is None or _worth(length, moved, start) > _worth(best.last - best.first + 1, best.moved, best.model):
-            best = Likeness(first, first + length - 1, start, moved)
+        found = _alike(bars, run, known, meters, start, moved)
+        if found > length and sum(len(bars[first + i]) for i in range(found)) >= (_LEAST_MOVED if moved else _LEAST_ALIKE):
+            best, length = Likeness(first, first + found - 1, start, moved), found
     same = next((n for n in candidates if known[n] == bars[first]), None)
     if same is not None:
         row = 0
@@ -85,15 +89,15 @@ def find_likeness(bars: Mapping[int, Bar], wanted: list[int], known: KnownBars, 
     return best
 
 
-def _worth(length: int, moved: int, start: int) -> tuple[int, bool, int]:
-    return length, moved == 0, -start
-
-
-def _alike(bars: Mapping[int, Bar], run: list[int], known: Mapping[int, Bar], meters: Sequence[str], start: int, moved: int) -> int:
+def _alike(bars: Mapping[int, Bar], run: Sequence[int], known: Mapping[int, Bar], meters: Sequence[str], start: int, moved: int) -> int:
+    """How many bars of the run are those from ``start`` on."""
     length = 0
-    for i, bar in enumerate(run):
-        model = known.get(start + i)
-        if start + i >= run[0] or model is None or meters[start + i] != meters[bar] or not is_moved(model, bars[bar], moved):
-            break
+    while length < len(run) and _is_alike(bars, run, known, meters, start, moved, length):
         length += 1
     return length
+
+
+def _is_alike(bars: Mapping[int, Bar], run: Sequence[int], known: Mapping[int, Bar], meters: Sequence[str], start: int, moved: int, at: int) -> bool:
+    there, bar = start + at, run[at]
+    model = known.get(there)
+    return model is not None and there < run[0] and meters[there] == meters[bar] and is_moved(model, bars[bar], moved)
