@@ -1,6 +1,7 @@
 """Checks of a song: each gives findings with place, severity, a sentence, and the edit that mends it where one way is sure.
 
-A new check is a function in the file of its subject and its name in the tuple at the end of that file.
+A new check is a function in the file of its subject and its name in the tuple at the end of that file; one of the hands looks at one part at a time, unless
+it says otherwise.
 """
 
 from __future__ import annotations
@@ -23,6 +24,7 @@ from valley.model.choices import Choices, gist_of
 from valley.model.lesson import Lesson
 from valley.song.work import Work
 
+_KEPT = 512  # parts whose findings are kept
 _ORDER = {ERROR: 0, WARNING: 1, NOTE: 2}
 
 
@@ -57,10 +59,18 @@ def check_all(chart: Chart, arrangement: Arrangement | None = None, lesson: Less
     """Findings of what there is: the chart alone, or with the hands (which need their ``room``) and the lesson."""
     found = [f for check in chart_checks.CHECKS for f in check(chart)]
     if arrangement is not None and room is not None:
-        found += [f for check in (*hands_checks.CHECKS, *notes_checks.CHECKS) for f in check(chart, arrangement, room)]
+        for played in arrangement.parts:
+            found += _check_part(chart.only(chart.parts[played.part - 1]), replace(arrangement, parts=(played,)), room)
+        found += [f for check in hands_checks.CHECKS_OF_ALL for f in check(chart, arrangement, room)]
         if lesson is not None:
             found += [f for check in lesson_checks.CHECKS for f in check(chart, arrangement, lesson)]
     return tuple(sorted(_thin(found), key=lambda f: (_ORDER[f.severity], f.start if f.start is not None else Fraction(-1))))
+
+
+@lru_cache(maxsize=_KEPT)
+def _check_part(chart: Chart, arrangement: Arrangement, room: Room) -> tuple[Finding, ...]:
+    """The findings of one part's hands, from its own chords and notes alone: a correction elsewhere leaves them as they are."""
+    return tuple(f for check in (*hands_checks.CHECKS, *notes_checks.CHECKS) for f in check(chart, arrangement, room))
 
 
 def _thin(found: Sequence[Finding]) -> list[Finding]:

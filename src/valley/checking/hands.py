@@ -162,13 +162,6 @@ def _spread(start: Fraction, grip: Grip) -> ChangeGrip:
 
 
 HandsCheck = Callable[[Chart, Arrangement, Room], Iterator[Finding]]
-CHECKS: tuple[HandsCheck, ...] = (
-    check_names,
-    check_pitches,
-    check_order,
-    check_reach,
-    check_room,
-    check_notices,
-    check_holds,
-    check_twins,
-)
+CHECKS: tuple[HandsCheck, ...] = (check_names, check_pitches, check_order, check_reach, check_room, check_holds)
+CHECKS_OF_ALL: tuple[HandsCheck, ...] = (check_notices, check_twins)
+"""Those that look beyond one part."""
