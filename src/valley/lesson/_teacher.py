@@ -112,12 +112,15 @@ class Teacher:
         chosen = {"all": every, "own": own, "plain": [there for there in own if not there.note.link]}
         found = {}
         for hand in HANDS:
-            for which, notes in chosen.items():
-                mine = [there for there in notes if there.note.hand == hand]
-                rows: dict[int, list[PlayedNote]] = defaultdict(list)
-                for there in mine:
-                    rows[there.bar].append(there.note)
-                found[hand, which] = HandTold(hand, grid, bars_of(mine), dict(rows), self.schools.alignment == "anchors")
+            views: dict[int, HandTold] = {}  # each view holds the one before and more: of as many notes it is the same
+            for which in ("plain", "own", "all"):
+                mine = [there for there in chosen[which] if there.note.hand == hand]
+                if len(mine) not in views:
+                    rows: dict[int, list[PlayedNote]] = defaultdict(list)
+                    for there in mine:
+                        rows[there.bar].append(there.note)
+                    views[len(mine)] = HandTold(hand, grid, bars_of(mine), dict(rows), self.schools.alignment == "anchors")
+                found[hand, which] = views[len(mine)]
         return found
 
     def arranged(self, part: Part) -> PartArrangement:

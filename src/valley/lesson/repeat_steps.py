@@ -8,7 +8,7 @@ from dataclasses import replace
 from valley.fraction import Fraction
 from valley.lesson._teacher import Teacher, line, pitches
 from valley.lesson.part_steps import base_step, introduce, name_part, progression_line, titled
-from valley.lesson.telling.hand_bars import Bar
+from valley.lesson.telling.hand_bars import Bar, would_be
 from valley.lesson.telling.tell_bars import HandTold, tell_bars
 from valley.lesson.telling.tell_hand import heading, tell_hand
 from valley.model.arrangement import HANDS, LEFT, RIGHT
@@ -68,14 +68,15 @@ def _moved(t: Teacher, hand: HandTold, part: Part, model: Part) -> int:
 
 def _differing(t: Teacher, hand: HandTold, part: Part, model: Part, by: int) -> list[int]:
     """Bars of a repeat that a learner would play wrong who plays its model, so many half steps higher."""
-    return [bar for bar in t.bars(part) if hand.bars.get(bar, ()) != _model_bar(t, hand, part, model, bar, by)]
+    return [bar for bar in t.bars(part) if not would_be(_model_bar(t, hand, part, model, bar), hand.bars.get(bar, ()), by)]
 
 
-def _model_bar(t: Teacher, hand: HandTold, part: Part, model: Part, bar: int, by: int) -> Bar:
+def _model_bar(t: Teacher, hand: HandTold, part: Part, model: Part, bar: int) -> Bar:
+    """What is known of the bar of the model that goes with one of its repeat."""
     there = model.start_bar + bar - part.start_bar
     if bar < 1 or there > model.end_bar or hand.meter(there) != hand.meter(bar):
         return ()
-    return tuple(s.moved(by) for s in t.memory.bars[hand.hand].get(there, ()))
+    return t.memory.bars[hand.hand].get(there, ())
 
 
 def _again(part: Part, by: int) -> Saying:

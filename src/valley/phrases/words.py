@@ -59,6 +59,7 @@ class Words:
         self._phrases: Mapping[str, tuple[str, ...]] = LANGUAGES[language].PHRASES
         self._own: Grammar = LANGUAGES[language].GRAMMAR
         self._turn: dict[str, int] = {}
+        self._chords: dict[Chord, str] = {}  # a song has few chords and says them often
         self._first = 0
 
     def say(self, saying: Saying) -> str:
@@ -74,7 +75,7 @@ class Words:
             raise ParameterError(f"phrase={saying.phrase!r} must be one of the catalogue; this lesson may come from a newer Valley")
         turn = self._turn.get(saying.phrase, self._first)
         self._turn[saying.phrase] = turn + 1
-        return str(ways[turn % len(ways)].format(**{name: self._word(value) for name, value in saying.values}))
+        return str(ways[turn % len(ways)].format(**{name: value if isinstance(value, str) else self._word(value) for name, value in saying.values}))
 
     def title(self, step: Step) -> str:
         return self.say(step.title)
@@ -192,6 +193,11 @@ class Words:
     def _chord(self, chord: Chord | None) -> str:
         if chord is None:
             return self._own.no_chord
+        if chord not in self._chords:
+            self._chords[chord] = self._name_chord(chord)
+        return self._chords[chord]
+
+    def _name_chord(self, chord: Chord) -> str:
         s = self._schools
         said = name_chord(
             chord,

@@ -97,6 +97,15 @@ def _shape(bar: Bar) -> Shape:
     return bar.shape if isinstance(bar, _Kept) else _measure(bar)
 
 
+def would_be(one: Bar, other: Bar, by: int) -> bool:
+    """Whether who plays the first so many half steps higher plays the second; rests are rests at any pitch."""
+    if by == 0 or not one or not other:
+        return one == other
+    if one[0].keys and other[0].keys:
+        return moved_by(one, other) == by
+    return tuple(s.moved(by) for s in one) == other
+
+
 def mark_of(bar: Bar) -> int:
     """The same number for bars of the same shape."""
     return bar.mark if isinstance(bar, _Kept) else hash(_measure(bar))
