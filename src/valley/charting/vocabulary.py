@@ -40,9 +40,12 @@ class Entry:
 def list_vocabulary(chart: Chart) -> tuple[Entry, ...]:
     """Every chord of every key, keys in the order of the song, in each the most frequent chord first."""
     groups: dict[tuple[str, Chord], list[ChartChord]] = {}
+    names: dict[int, str] = {}  # of keys that the chart holds
     for placed in chart.chords:
         if placed.chord:
-            groups.setdefault((str(chart.key_at(placed.start)), placed.chord), []).append(placed)
+            key = chart.key_at(placed.start)
+            name = names.get(id(key)) or names.setdefault(id(key), str(key))
+            groups.setdefault((name, placed.chord), []).append(placed)
     follows: dict[Chord, Counter[Chord]] = {}
     for before, after in zip(chart.chords, chart.chords[1:], strict=False):
         if before.chord and after.chord and before.chord != after.chord:

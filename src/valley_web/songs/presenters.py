@@ -140,7 +140,7 @@ def show_chart(
         chords=[kept.chord(c, doubtful=i in doubts) or _chord(chart, c, i in doubts) for i, c in enumerate(chart.chords)],
         melody=[kept.note(n) or _note(chart, n) for n in chart.melody],
         cues=[CueOut(start=str(c.start), start_beats=float(c.start), text=c.text) for c in chart.cues],
-        parts=[_part(chart, p) for p in chart.parts],
+        parts=[kept.part(p) or _part(chart, p) for p in chart.parts],
         doubts=list(doubts),
         vocabulary=_vocabulary(chart),
         bars_to_learn=sum(p.new_bars for p in chart.parts),
@@ -152,13 +152,20 @@ def show_chart(
 
 
 class _Kept:
-    """What was shown of a chart's chords and notes, for those that are the very same in another one on the same grid and in the same keys."""
+    """What was shown of a chart's chords, notes and parts, for those that are the very same in another one on the same grid and in the same keys."""
 
     def __init__(self, chart: Chart, known: Shown | None) -> None:
         same = known is not None and known.chart.grid == chart.grid and known.chart.keys == chart.keys
         self._known = known if same else None  # held, so that no other object can take the place of one of its
         self._chords = {id(c): out for c, out in zip(known.chart.chords, known.out.chords, strict=True)} if known and same else {}
         self._notes = {id(n): out for n, out in zip(known.chart.melody, known.out.melody, strict=True)} if known and same else {}
+
+        self._chart, self._parts = chart, {p.number: (p, out) for p, out in zip(known.chart.parts, known.out.parts, strict=True)} if known and same else {}
+
+    def part(self, part: Part) -> PartOut | None:
+        before, out = self._parts.get(part.number, (None, None))
+        alike = self._known and part == before and self._chart.holds(part)[0] == self._known.chart.holds(part)[0]
+        return out if alike else None
 
     def chord(self, chord: ChartChord, *, doubtful: bool) -> ChordOut | None:
         found = self._chords.get(id(chord))
