@@ -125,6 +125,8 @@ def sound_of(chord: Chord | None, up: int = 0) -> tuple[frozenset[int], int]:
     """Sounding pitch classes and bass, ``up`` half steps higher, so that C6 and Am7/C do not count as different; -1 where nothing sounds."""
     if chord is None:
         return frozenset(), -1
+    if not up:
+        return chord.pitch_classes(), chord.bass.pitch_class
     return frozenset((pc + up) % 12 for pc in chord.pitch_classes()), (chord.bass.pitch_class + up) % 12
 
 

@@ -90,8 +90,19 @@ class Chord:
         bass = {self.bass.pitch_class: "bass"}
         return bass | {self.root.up(i).pitch_class: self.quality.word(i) for i in reversed(self.quality.members)}
 
+    def __hash__(self) -> int:
+        return self._hash
+
+    @derived
+    def _hash(self) -> int:
+        return hash((self.root, self.quality, self.bass_interval))
+
     def to_harte(self) -> str:
         """Harte's text, e.g. ``F:maj/3``."""
+        return self._harte
+
+    @derived
+    def _harte(self) -> str:
         degree = HARTE_DEGREES.get(self.bass_interval)
         if degree is None:  # a bass further off than the table: the same sound by its nearer name
             near = next(i for i in HARTE_DEGREES if (i - self.bass_interval) % 12 == 0)
