@@ -55,12 +55,21 @@ def write_piece(name: str, index: int) -> tuple[bytes, Notes] | None:
             score = two_staves(score)
         data: bytes = musicxml.m21ToXml.GeneralObjectExporter(score).parse()
         again: Any = __import__("music21").converter.parseData(data.decode(), format="musicxml")
+        if not is_even(again):
+            print(f"  left out, its staves' bars are not equally long: {name}")
+            return None
         if "<repeat " in data.decode():
             again = again.expandRepeats()
     except Exception as error:  # whatever music21 meets in its own corpus is no matter of Valley's
         print(f"  left out, music21 cannot write it: {name} ({type(error).__name__})")
         return None
     return data, count_notes(again)
+
+
+def is_even(score: Any) -> bool:
+    """Whether every bar is as long on each staff: one that is written longer on one of them has no beginning of the next bar that could be counted."""
+    lengths = [[m.duration.quarterLength for m in part.getElementsByClass("Measure")] for part in score.parts]
+    return all(row == lengths[0] for row in lengths)
 
 
 def two_staves(score: Any) -> Any:

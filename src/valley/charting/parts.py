@@ -11,6 +11,8 @@ from valley.theory.chord import Chord
 
 Placed = tuple[Fraction, Chord | None]
 """A chord of a bar and the beats into the bar at which it begins."""
+Pairs = Sequence[tuple[Sequence[Placed], Sequence[Placed]]]
+"""The chords of each bar of a model, and of the bar of its repeat that goes with it."""
 
 
 def relate_parts(chart: Chart, parts: Sequence[Part], before: Chart | None = None) -> Chart:
@@ -55,8 +57,9 @@ class Comparison:
 def compare_parts(chart: Chart, model: Part, repeat: Part) -> Comparison:
     """How a repeat stands to its model, bar by bar."""
     shared = min(model.bars, repeat.bars)
-    moved = _find_move(chart, model, repeat, shared)
-    chords = _compare_chords(chart, model, repeat, moved)
+    pairs = [(bar_chords(chart, model, i), bar_chords(chart, repeat, i)) for i in range(shared)]
+    moved = _find_move(pairs)
+    chords = _compare_chords(pairs, model, repeat, moved)
     tune, tune_bars = _compare_melody(chart, model, repeat, shared, moved)
     length = repeat.bars - model.bars
     found = [Difference("pitch", amount=moved)] if moved else []
@@ -76,11 +79,9 @@ def compare_parts(chart: Chart, model: Part, repeat: Part) -> Comparison:
     return Comparison(kinship, tuple(found), len(new | tune_bars), moved)
 
 
-def _compare_chords(chart: Chart, model: Part, repeat: Part, moved: int) -> list[Difference]:
+def _compare_chords(pairs: Pairs, model: Part, repeat: Part, moved: int) -> list[Difference]:
     """A difference for every bar whose chords sound otherwise; the first of them is an ending where only the close is another."""
-    shared = min(model.bars, repeat.bars)
-    pairs = [(i, bar_chords(chart, model, i), bar_chords(chart, repeat, i)) for i in range(shared)]
-    other = [(i, then, now) for i, then, now in pairs if sounding(then, moved) != sounding(now)]
+    other = [(i, then, now) for i, (then, now) in enumerate(pairs) if sounding(then, moved) != sounding(now)]
     closes = bool(other) and other[0][0] >= repeat.bars - (2 if repeat.bars >= 8 else 1) and repeat.bars == model.bars > 2
     return [
         Difference(
@@ -94,11 +95,11 @@ def _compare_chords(chart: Chart, model: Part, repeat: Part, moved: int) -> list
     ]
 
 
-def _find_move(chart: Chart, model: Part, repeat: Part, bars: int) -> int:
+def _find_move(pairs: Pairs) -> int:
     """Half steps, -5 to 6, by which the repeat's chords lie above the model's; 0 unless another pitch explains clearly more bars."""
-    fits = dict.fromkeys(range(-5, 7), 0)
-    for i in range(bars):
-        then, now = bar_chords(chart, model, i), sounding(bar_chords(chart, repeat, i))
+    fits, bars = dict.fromkeys(range(-5, 7), 0), len(pairs)
+    for then, chords in pairs:
+        now = sounding(chords)
         for k in _possible_moves(then, now):
             fits[k] += sounding(then, k) == now
     best = max(fits, key=lambda k: (fits[k], k == 0, -abs(k)))

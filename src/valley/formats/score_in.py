@@ -9,15 +9,14 @@ import zlib
 from collections.abc import Sequence
 from dataclasses import replace
 from typing import Any
+from xml.etree import ElementTree
 
 from valley.errors import FormatError
-from valley.formats.harmony import Step, read_kind
+from valley.formats.score_xml import CHORD_MARK, Presses, name_chords, parse_score, split_staves, take_presses
 from valley.fraction import Fraction
 from valley.model.arrangement import LEFT, RIGHT
 from valley.model.score import Score, ScoreNote
-from valley.theory.chord import NO_CHORD, Chord, bass_interval
 from valley.theory.meter import SUPPORTED
-from valley.theory.pitch import parse_name
 
 
 def read_musicxml(data: bytes, *, title: str = "Untitled") -> Score:
@@ -28,12 +27,11 @@ def read_musicxml(data: bytes, *, title: str = "Untitled") -> Score:
     FormatError
         what is wrong, with the place where the file breaks off or stops making sense
     """
-    from music21 import converter, key, meter, tempo
+    from music21 import key, meter, tempo
 
     text = _unpack(data)
     try:
-        parsed: Any = converter.parseData(text, format="musicxml")
-        presses = _read_presses(parsed) if "<pedal" in text else {}
+        parsed, presses = _parse(text)
         if "<repeat " in text or "<segno" in text or "<coda" in text:
             parsed = parsed.expandRepeats()
     except Exception as error:  # music21 raises whatever its parser meets
@@ -63,23 +61,27 @@ def read_musicxml(data: bytes, *, title: str = "Untitled") -> Score:
     )
 
 
-_Presses = dict[int, list[tuple[Fraction, bool]]]
+_Presses = dict[int, Presses]
 
 
-def _read_presses(parsed: Any) -> _Presses:
-    """The pedal by the bar's number, before repeats are played out: how far into the bar, and whether it comes up there or goes down."""
-    from music21 import expressions, stream
+def _parse(text: str) -> tuple[Any, _Presses]:
+    """The library's score, and the pedal by the bar's number, before repeats are played out."""
+    from music21.musicxml.xmlToM21 import MusicXMLImporter
 
-    found: _Presses = {}
-    for mark in parsed.recurse().getElementsByClass(expressions.PedalMark):
-        under = [e for e in mark.getSpannedElements() if hasattr(e, "quarterLength")]
-        bars = [(e.getContextByClass(stream.Measure), e) for e in under]
-        places = sorted((bar.offset, bar.number, _fraction(e.getOffsetInHierarchy(bar)), _fraction(e.quarterLength)) for bar, e in bars if bar is not None)
-        if places:
-            (_, first, down, _), (_, last, begin, length) = places[0], places[-1]
-            found.setdefault(first, []).append((down, True))
-            found.setdefault(last, []).append((begin + length, False))
-    return found
+    root = parse_score(text)
+    name_chords(root)
+    bars = take_presses(root)
+    split_staves(root)
+    importer = MusicXMLImporter()
+    importer.xmlText = ElementTree.tostring(root, encoding="unicode")
+    importer.parseXMLText()
+    parsed: Any = importer.stream
+    staves = list(parsed.parts) if any(bars) else []
+    measures = staves[0].getElementsByClass("Measure") if staves else ()
+    presses: _Presses = {}
+    for measure, bar in zip(measures, bars, strict=False):
+        presses.setdefault(measure.number, []).extend(bar)
+    return parsed, presses
 
 
 def _pair_presses(presses: _Presses, measures: Sequence[Any]) -> tuple[tuple[Fraction, Fraction], ...]:
@@ -97,21 +99,20 @@ def _pair_presses(presses: _Presses, measures: Sequence[Any]) -> tuple[tuple[Fra
 
 def _read_staves(staves: Sequence[Any]) -> tuple[list[ScoreNote], list[tuple[Fraction, str]]]:
     """Notes and chord symbols of all staves; ties are not joined yet."""
-    from music21 import chord, harmony, note
+    from music21 import chord, note
 
     notes: list[ScoreNote] = []
     harmonies: list[tuple[Fraction, str]] = []
     for index, staff in enumerate(staves):
         hand = RIGHT if index == 0 else LEFT
-        for symbol in staff.flatten().getElementsByClass(harmony.ChordSymbol):
-            if (place := (_fraction(symbol.offset), _harte(symbol))) not in harmonies and place[1]:
+        for words in staff.flatten().getElementsByClass("TextExpression"):
+            if (text := str(words.content)).startswith(CHORD_MARK) and (place := (_fraction(words.offset), text.removeprefix(CHORD_MARK))) not in harmonies:
                 harmonies.append(place)
         for measure in staff.getElementsByClass("Measure"):
             for voice, line in enumerate(measure.voices or [measure], 1):
                 for element in line.getElementsByClass([note.Note, chord.Chord]):
-                    if not isinstance(element, harmony.ChordSymbol):
-                        start = _fraction(measure.offset + element.getOffsetInHierarchy(measure))
-                        notes += _read_element(element, start, hand, min(voice + max(0, index - 1), 2))
+                    start = _fraction(measure.offset + element.getOffsetInHierarchy(measure))
+                    notes += _read_element(element, start, hand, min(voice + max(0, index - 1), 2))
     return notes, harmonies
 
 
@@ -187,18 +188,6 @@ def one_line(error: Exception) -> str:
 
 def _fraction(value: Any) -> Fraction:
     return Fraction(value).limit_denominator(48)
-
-
-def _harte(symbol: Any) -> str:
-    """Harte's label of a music21 chord symbol; an empty text where it names no chord that is known."""
-    if type(symbol).__name__ == "NoChord":
-        return NO_CHORD
-    steps = [Step(m.modType, int(m.degree), int(m.interval.semitones) if m.interval else 0) for m in symbol.getChordStepModifications()]
-    quality = read_kind(symbol.chordKind or "", symbol.chordKindStr or "", steps)
-    if quality is None:
-        return ""
-    root, bass = (parse_name(str(p.name).replace("-", "b")) for p in (symbol.root(), symbol.bass()))
-    return Chord(root, quality, bass_interval(root, bass, quality)).to_harte()
 
 
 def _join_ties(notes: Sequence[ScoreNote]) -> tuple[ScoreNote, ...]:

@@ -46,7 +46,8 @@ def require_finite(name: str, value: float) -> None:
 def require_ascending(name: str, places: Iterable[Fraction | float]) -> None:
     """Places stand in order, no two at once."""
     for a, b in pairwise(places):
-        require(a < b, name, b, f"come after {a}; {name} must ascend, no two at once")
+        if not a < b:  # asked of every note of a song: words are made where they are needed
+            require(False, name, b, f"come after {a}; {name} must ascend, no two at once")
 
 
 class _AsLabel:

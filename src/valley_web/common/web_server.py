@@ -4,6 +4,7 @@ A client that sends half a request or does not read its answer keeps a thread fo
 that only wait for another request take none.
 """
 
+import gc
 import logging
 import os
 import signal
@@ -17,6 +18,7 @@ from valley_web.common.supervised import end_with_supervisor
 
 PATIENCE = 20  # seconds without a byte, after which a connection is closed
 THREADS = 32
+_RUBBISH = 20_000  # objects made between two looks for such as refer to each other only: with songs held, a whole look takes as long as a correction
 _WAITING_CLIENTS = 400  # connections kept for another request
 logger = logging.getLogger(__name__)
 
@@ -48,6 +50,8 @@ def main() -> None:
 
     application = get_wsgi_application()
     import_module(settings.ROOT_URLCONF)  # else the first to ask would wait for it
+    gc.freeze()  # what is loaded now stays
+    gc.set_threshold(_RUBBISH, 20, 50)
     server = make_server(sys.argv[1], application)
     for sign in (signal.SIGTERM, signal.SIGINT):
         signal.signal(sign, _stop)
