@@ -25,7 +25,7 @@ def find_doubts(chart: Chart, *, below: float = DOUBTFUL_BELOW) -> tuple[int, ..
     if not doubtful:
         return ()
     settles = _count_places(chart)
-    rated = [(-(1 - chord.confidence) * settles.get(max(chart.grid.place(chord.start)[0], 1), 1), i) for i, chord in doubtful]
+    rated = [(-(1 - chord.confidence) * settles.get(max(chart.chord_places[i][0], 1), 1), i) for i, chord in doubtful]
     return tuple(i for _, i in sorted(rated))
 
 

@@ -39,13 +39,13 @@ class Entry:
 
 def list_vocabulary(chart: Chart) -> tuple[Entry, ...]:
     """Every chord of every key, keys in the order of the song, in each the most frequent chord first."""
-    groups: dict[tuple[str, Chord], list[ChartChord]] = {}
+    groups: dict[tuple[str, Chord], list[tuple[ChartChord, int]]] = {}
     names: dict[int, str] = {}  # of keys that the chart holds
-    for placed in chart.chords:
+    for placed, (bar, _) in zip(chart.chords, chart.chord_places, strict=True):
         if placed.chord:
             key = chart.key_at(placed.start)
             name = names.get(id(key)) or names.setdefault(id(key), str(key))
-            groups.setdefault((name, placed.chord), []).append(placed)
+            groups.setdefault((name, placed.chord), []).append((placed, max(1, bar)))
     follows: dict[Chord, Counter[Chord]] = {}
     for before, after in zip(chart.chords, chart.chords[1:], strict=False):
         if before.chord and after.chord and before.chord != after.chord:
@@ -53,15 +53,15 @@ def list_vocabulary(chart: Chart) -> tuple[Entry, ...]:
     keys = list(dict.fromkeys(key for key, _ in groups))
     rows = []
     for (name, chord), places in groups.items():
-        key = chart.key_at(places[0].start)
+        key = chart.key_at(places[0][0].start)
         neighbours = tuple(Neighbour(other, times, common_notes(chord, other)) for other, times in follows.get(chord, Counter()).most_common(3))
-        bars = tuple(dict.fromkeys(max(1, chart.grid.place(c.start)[0]) for c in places))
+        bars = tuple(dict.fromkeys(bar for _, bar in places))
         rows.append(
             Entry(
                 name,
                 chord,
                 len(places),
-                sum((c.duration for c in places), Fraction(0)),
+                sum((c.duration for c, _ in places), Fraction(0)),
                 bars,
                 describe_function(chord, key),
                 write_roman(chord, key),

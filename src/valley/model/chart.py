@@ -341,10 +341,21 @@ class Chart:
         return tuple(area.start for area in self.keys)
 
     @derived
+    def chord_places(self) -> tuple[tuple[int, Fraction], ...]:
+        """The bar in which each chord begins (0 is the pickup), and beats into it."""
+        return tuple(self.grid.place(c.start) for c in self.chords)
+
+    @derived
     def _chords_by_bar(self) -> dict[int, tuple[ChartChord, ...]]:
         rows: dict[int, list[ChartChord]] = {}
-        for chord in self.chords:
-            first, last = self.grid.place(chord.start)[0], self.grid.place(chord.end - Fraction(1, 64))[0]
+        places = self.chord_places
+        for i, chord in enumerate(self.chords):
+            first = last = places[i][0]
+            if i + 1 < len(places):  # it ends where the next begins: on a bar line it is over with the bar before
+                bar, into = places[i + 1]
+                last = max(first, bar if into else bar - 1)
+            else:
+                last = self.grid.place(chord.end - Fraction(1, 64))[0]
             for bar in range(first, last + 1):
                 rows.setdefault(bar, []).append(chord)
         return {bar: tuple(row) for bar, row in rows.items()}
