@@ -76,6 +76,37 @@ def test_a_row_of_chords_is_written_over_bars_and_copied(page: Page, charted: st
     expect(last_change(page)).not_to_contain_text("written anew")  # the song is other tests' as well
 
 
+def test_bars_are_marked_by_keys_and_on_the_ground(page: Page, charted: str) -> None:
+    open_view(page, charted, "survey")
+    repeat = page.get_by_role("combobox", name=re.compile("^repeat"))
+    page.keyboard.press("Shift+ArrowDown")
+    page.keyboard.press("b")
+    page.keyboard.press("Shift+ArrowDown")
+    page.keyboard.press("Shift+ArrowDown")
+    page.keyboard.press("b")
+    page.keyboard.press("Shift+ArrowDown")  # what is marked stays
+    expect(page.locator("path[data-marked]").first).to_be_visible()
+    page.keyboard.press("l")
+    expect(repeat).to_have_value("stretch")
+    marked = repeat.locator("option:checked").inner_text()
+    first, last = (int(word) for word in re.findall(r"\d+", marked))
+    assert last == first + 2
+    page.keyboard.press("y")
+    expect(page.get_by_label("First bar to copy")).to_have_value(str(first))
+    expect(page.get_by_label("Last bar to copy")).to_have_value(str(last))
+    page.get_by_role("button", name="these bars half a step up").click()
+    expect(last_change(page)).to_contain_text(f"bars {first} to {last}: 1 half step up")
+    page.evaluate("document.activeElement.blur()")
+    page.keyboard.press("Control+z")
+    expect(last_change(page)).not_to_contain_text("half step up")
+    page.keyboard.press("b")
+    expect(page.locator("path[data-marked]")).to_have_count(0)
+    row = page.locator(".row svg").first
+    row.click(position={"x": 30, "y": 80})
+    row.click(position={"x": 300, "y": 80}, modifiers=["Shift"])
+    expect(page.locator("path[data-marked]").first).to_be_visible()
+
+
 def test_played_keys_name_the_chord(page: Page, charted: str) -> None:
     page.add_init_script("""
         const input = {name: "Test keys", onmidimessage: null};

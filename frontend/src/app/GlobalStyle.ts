@@ -44,6 +44,28 @@ const dark = `
   --black-key: #171310;
   --key-line: #171310;
 `;
+/** Where the system chooses the colours: what is drawn takes them too, and what is chosen is framed, as grounds and shadows are gone. */
+const forced = `
+  --ground: Canvas;
+  --raised: Canvas;
+  --ink: CanvasText;
+  --soft: CanvasText;
+  --line: CanvasText;
+  --contour: GrayText;
+  --left: LinkText;
+  --left-bank: Canvas;
+  --right: CanvasText;
+  --right-bank: Canvas;
+  --river: Highlight;
+  --water: Canvas;
+  --doubt: Highlight;
+  --done: CanvasText;
+  --on-hand: Canvas;
+  --shadow: transparent;
+  --white-key: Canvas;
+  --black-key: CanvasText;
+  --key-line: CanvasText;
+`;
 
 export const GlobalStyle = createGlobalStyle`
   @font-face {
@@ -65,6 +87,18 @@ export const GlobalStyle = createGlobalStyle`
   :root[data-theme="dark"] {
     color-scheme: dark;
     ${dark};
+  }
+  @media (forced-colors: active) {
+    :root, :root[data-theme] {
+      ${forced};
+    }
+    [aria-pressed="true"], [aria-current]:not([aria-current="false"]), [aria-selected="true"], [data-here="true"] {
+      outline: 2px solid Highlight;
+      outline-offset: 1px;
+    }
+    button.play {
+      border: 2px solid ButtonText;
+    }
   }
   *, *::before, *::after {
     box-sizing: border-box;

@@ -78,6 +78,24 @@ describe("Survey", () => {
     );
   });
 
+  it("moves the bars that are marked, and offers them to be copied", async () => {
+    const calls = fakeServer({ "POST /api/songs/5/edits": { body: EDITED } });
+    const stretch = { first: 2, last: 3, from: 4, to: 12, growing: false };
+    const { mark } = showInWorkspace(<SurveyView />, { selected: "12", place: "12", stretch });
+    const user = userEvent.setup();
+    await user.keyboard("b");
+    expect(mark).toHaveBeenCalledOnce();
+    await user.keyboard("y");
+    expect(screen.getByRole("textbox", { name: "First bar to copy" })).toHaveValue("2");
+    expect(screen.getByRole("textbox", { name: "Last bar to copy" })).toHaveValue("3");
+    await user.click(screen.getByRole("button", { name: "these bars half a step down" }));
+    await waitFor(() =>
+      expect(sent(calls)).toMatchObject({
+        edit: { kind: "copy_bars", start: "4", end: "12", to: "4", times: 1, half_steps: -1, tune: true },
+      }),
+    );
+  });
+
   it("writes a row of notes over the tune", async () => {
     const calls = fakeServer({ "POST /api/songs/5/edits": { body: EDITED } });
     showInWorkspace(<SurveyView />, { selected: "4", place: "4" });
@@ -696,5 +714,16 @@ describe("around every view", () => {
     expect(player.getState()).toMatchObject({ loop: null, metronome: true, source: "recording" });
     await user.keyboard("?");
     expect(await screen.findByRole("dialog")).toHaveTextContent("next place to check");
+  });
+
+  it("repeats the bars that are marked first", async () => {
+    const stretch = { first: 2, last: 3, from: 4, to: 12, growing: false };
+    const { player } = showInWorkspace(<PlayerBar />, { stretch });
+    const user = userEvent.setup();
+    await user.keyboard("l");
+    expect(player.getState().loop).toEqual({ from: 2, to: 6 });
+    expect(screen.getByRole("combobox", { name: /^repeat/ })).toHaveDisplayValue("bars 2 to 3");
+    await user.keyboard("lll");
+    expect(player.getState().loop).toBeNull();
   });
 });

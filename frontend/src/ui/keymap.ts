@@ -36,7 +36,7 @@ export const KEYS = {
   },
   player: {
     play: row(" ", "play from the place in hand, or stop; a button is pressed by Enter", ["Space"]),
-    loop: row("l", "repeat this part, then this bar, then go on"),
+    loop: row("l", "repeat the bars that are marked, then this part, then this bar, then go on"),
     countIn: row("k", "count in one bar before playing, and before each repeat"),
     metronome: row("'", "metronome"),
     source: row("m", "recording or piano"),
@@ -51,6 +51,7 @@ export const KEYS = {
     barBefore: row("shift+arrowup", "a bar back", ["Shift", "↑"]),
     barAfter: row("shift+arrowdown", "a bar on", ["Shift", "↓"]),
     nextDoubt: row("n", "next place to check"),
+    mark: row("b", "mark bars from here; at another bar: up to there; again: forget them"),
     chord: row("q", "desk: the chord"),
     tune: row("w", "desk: the tune"),
     bar: row("y", "desk: the bar"),

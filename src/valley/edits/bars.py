@@ -124,6 +124,9 @@ class CopyBars(ChartEdit):
         changed = _with(chart, chords)
         if self.tune:
             changed = with_tune(changed, tune, chords[0].start, chords[-1].end)
+        steps = abs(self.half_steps)
+        if there == first and steps and self.times == 1:
+            return changed, f"{say_bars(first, count)}: {steps} half step{'s' if steps > 1 else ''} {'up' if self.half_steps > 0 else 'down'}"
         said = f"{say_bars(first, last - first + 1)} copied to {say_bars(there, count)}"
         return changed, f"{said}, {self.half_steps:+d} half steps" if self.half_steps else said
 

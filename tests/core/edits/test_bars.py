@@ -88,6 +88,18 @@ def test_chords_alone_are_copied_several_times_and_higher() -> None:
     assert said == "bar 1 copied to bars 3 to 5, +2 half steps"
 
 
+def test_bars_are_moved_where_they_stand() -> None:
+    """A stretch copied over itself, higher or lower: told as what it is, and the other way round it is what it was."""
+    chart = chart_of(["C", "Am", "F", "G"], tune=[(4, 2, 69), (8, 4, 72)])
+    up, said = CopyBars(F(4), F(12), F(4), half_steps=2).correct(chart)
+    assert said == "bars 2 to 3: 2 half steps up"
+    assert [c.symbol for c in up.chords] == ["C", "Bm", "G", "G"]
+    assert [n.midi for n in up.melody] == [71, 74]
+    back, said = CopyBars(F(4), F(12), F(4), half_steps=-2).correct(up)
+    assert said == "bars 2 to 3: 2 half steps down"
+    assert [(c.symbol, c.start) for c in back.chords] == [(c.symbol, c.start) for c in chart.chords]
+
+
 def test_a_chord_that_is_held_over_the_bar_line_is_held_in_the_copy() -> None:
     chart = write(chart_of(SONG), 1, "C | _ F")
     assert row(CopyBars(F(0), F(8), F(16)).correct(chart)[0])[-4:] == ["C:6", "F:2", "F:4", "G:4"]

@@ -31,6 +31,10 @@ const Strip = styled.div`
     background: var(--river);
     opacity: 0.35;
   }
+  .marked {
+    background: var(--water);
+    bottom: 45%;
+  }
   .chosen {
     border-left: 1.4px dashed var(--ink);
     top: 55%;
@@ -55,7 +59,7 @@ const Strip = styled.div`
 
 /** The song from end to end: its parts, what is repeated, what is selected, and where it sounds. */
 export function PlaceBar() {
-  const { player, song, chart, part, selected } = useWorkspace();
+  const { player, song, chart, part, selected, stretch: marked } = useWorkspace();
   const time = usePlayer(player, (s) => s.time);
   const loop = usePlayer(player, (s) => s.loop);
   const end = Math.max(song.duration, secondsAt(chart.beats, chart.beats.length), 1); // the last beat lasts as well
@@ -63,6 +67,12 @@ export function PlaceBar() {
   const stretch = (from: number, to: number) => ({ left: place(from), width: place(to - from) });
   return (
     <Strip>
+      {marked && (
+        <span
+          className="marked"
+          style={stretch(secondsAt(chart.beats, marked.from), secondsAt(chart.beats, marked.to))}
+        />
+      )}
       {chart.parts.map((p) => (
         <span
           key={p.number}

@@ -4,6 +4,7 @@ import { beatsOf, bound, clock, type GroupName, KeysDialog, percent, usePlayKey,
 import { usePlayer, useWorkspace } from "./context";
 import { PlaceBar } from "./PlaceBar";
 import { Foot } from "./PlayerBar.styles";
+import { sayBars } from "./stretch";
 
 const SOURCES: [Source, string][] = [
   ["recording", "recording"],
@@ -13,7 +14,7 @@ const SOURCES: [Source, string][] = [
   ["tune", "tune alone, on the piano"],
   ["bass", "bass alone, of the recording"],
 ];
-type Repeat = "nothing" | "part" | "bar" | "joined";
+type Repeat = "nothing" | "stretch" | "part" | "bar" | "joined";
 const SPEEDS = Array.from({ length: 19 }, (_, i) => (30 + 5 * i) / 100);
 const GROUPS: Record<string, readonly [string, readonly GroupName[]][]> = {
   survey: [
@@ -54,7 +55,7 @@ function Where() {
 
 /** Play, seek, slow down, repeat a part, count in; the same on every page. */
 export function PlayerBar() {
-  const { player, chart, part, song, selected } = useWorkspace();
+  const { player, chart, part, song, selected, stretch } = useWorkspace();
   const view = useLocation().pathname.split("/").at(-1) ?? "";
   const sources = song.recording_id === null ? SOURCES.filter(([s]) => s === "piano" || s === "tune") : SOURCES;
   const playing = usePlayer(player, (s) => s.playing || s.counting > 0);
@@ -70,6 +71,7 @@ export function PlayerBar() {
   const bar = chart.bars.findLast((b) => b.start_beats <= here + 1e-6);
   const spans: Record<Repeat, { from: number; to: number } | null> = {
     nothing: null,
+    stretch: stretch && { from: secondsAt(chart.beats, stretch.from), to: secondsAt(chart.beats, stretch.to) },
     part: { from, to },
     bar: bar
       ? { from: secondsAt(chart.beats, bar.start_beats), to: secondsAt(chart.beats, bar.start_beats + bar.beats) }
@@ -78,6 +80,12 @@ export function PlayerBar() {
   };
   const same = (a: typeof loop, b: typeof loop) =>
     a && b ? Math.abs(a.from - b.from) + Math.abs(a.to - b.to) < 0.02 : a === b;
+  const order: Repeat[] = [
+    "nothing",
+    ...(stretch ? ["stretch" as const] : []),
+    "part",
+    ...(bar ? ["bar" as const] : []),
+  ];
   const repeated = (Object.keys(spans) as Repeat[]).find((what) => same(spans[what], loop)) ?? "elsewhere";
   const repeat = (what: Repeat) => player.setLoop(spans[what]);
   const slower = (step: number) => player.setRate(Math.min(1.2, Math.max(0.3, Math.round((rate + step) * 20) / 20)));
@@ -85,7 +93,7 @@ export function PlayerBar() {
   usePlayKey(() => player.toggle());
   useShortcuts(
     bound("player", {
-      loop: () => repeat(repeated === "nothing" ? "part" : repeated === "part" && bar ? "bar" : "nothing"),
+      loop: () => repeat(order[(order.indexOf(repeated as Repeat) + 1) % order.length] ?? "nothing"),
       countIn: () => player.setCountIn(!countIn),
       source: () => player.setSource(source === first ? (sources[1]?.[0] ?? first) : first),
       metronome: () => player.setMetronome(!metronome),
@@ -130,6 +138,7 @@ export function PlayerBar() {
         repeat
         <select value={repeated} onChange={(e) => repeat(e.target.value as Repeat)}>
           <option value="nothing">nothing</option>
+          {stretch && <option value="stretch">{sayBars(stretch.first, stretch.last)}</option>}
           <option value="part">part {part.number}</option>
           {bar && <option value="bar">bar {bar.number || 1}</option>}
           {repeated === "elsewhere" && <option value="elsewhere">another place</option>}

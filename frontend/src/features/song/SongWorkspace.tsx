@@ -14,6 +14,7 @@ import { PlayerBar } from "./PlayerBar";
 import { RouteRail } from "./RouteRail";
 import { SkipLinks } from "./SkipLinks";
 import { SongHeader } from "./SongHeader";
+import { barAt, type Marked, markNext, stretchOf } from "./stretch";
 
 const RecordsSheet = lazy(async () => ({ default: (await import("../records")).RecordsSheet }));
 
@@ -86,6 +87,7 @@ export function SongWorkspace() {
   const [player] = useState(() => new Player(new Audio()));
   const [chosen, setChosen] = useState<string | null>(null);
   const [chosenPart, setChosenPart] = useState<number | null>(null);
+  const [marked, setMarked] = useState<Marked | null>(null);
 
   const queries = useQueryClient();
   const job = song.data?.job;
@@ -130,7 +132,8 @@ export function SongWorkspace() {
     const byBeat = [...parts].reverse().find((p) => p.start_beats <= beat) ?? parts[0];
     const part = parts.find((p) => p.number === chosenPart) ?? byBeat;
     if (!part) return null;
-    const beats = chart.data.beats;
+    const { beats, bars } = chart.data;
+    const here = barAt(bars, beatsOf(place))?.number ?? 1;
     const goTo = (beat: number) => {
       const { playing, counting } = player.getState();
       if (!playing && !counting) player.seek(secondsAt(beats, beat)); // what plays is not torn away by a correction
@@ -153,8 +156,12 @@ export function SongWorkspace() {
         const wanted = parts.find((p) => p.number === number);
         if (wanted) goTo(wanted.start_beats);
       },
+      stretch: stretchOf(bars, marked, beatsOf(place)),
+      mark: () => setMarked((before) => markNext(before, here)),
+      markTo: (beat: number) =>
+        setMarked((before) => ({ from: before?.from ?? here, to: barAt(bars, beat)?.number ?? here })),
     };
-  }, [song.data, chart.data, loudness.data, player, chosen, chosenPart]);
+  }, [song.data, chart.data, loudness.data, player, chosen, chosenPart, marked]);
 
   if ((song.error && !song.data) || (chart.error && !chart.data)) {
     return (

@@ -1,6 +1,7 @@
 import { createContext, useContext, useSyncExternalStore } from "react";
 import type { Schemas } from "../../api/client";
 import type { Player, PlayerState } from "../../player";
+import type { Stretch } from "./stretch";
 
 /** What every view of a song shares: the song, its chart, its player, and what is selected. */
 export interface Workspace {
@@ -15,6 +16,12 @@ export interface Workspace {
   select: (place: string) => void;
   part: Schemas["PartOut"];
   selectPart: (number: number) => void;
+  /** Bars that are marked, to be repeated, copied or moved. */
+  stretch: Stretch | null;
+  /** Mark from the bar in hand; then up to it; then no more. */
+  mark: () => void;
+  /** Mark from the bar in hand, or where marking began, to a beat. */
+  markTo: (beat: number) => void;
 }
 
 export const WorkspaceContext = createContext<Workspace | null>(null);

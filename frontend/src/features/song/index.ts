@@ -5,5 +5,6 @@ export { FoundHere, isAbout } from "./FoundHere";
 export { Desks, Margin, MarginHeading, Page } from "./layout";
 export { MeanThis } from "./MeanThis";
 export { SongWorkspace } from "./SongWorkspace";
+export { sayBars } from "./stretch";
 export { useCorrections } from "./useCorrections";
 export { useFollow } from "./useFollow";

@@ -346,6 +346,9 @@ export function showInWorkspace(view: ReactNode, more: Partial<Workspace> = {}) 
     select: vi.fn(),
     part: CHART.parts[0] as Schemas["PartOut"],
     selectPart: vi.fn(),
+    stretch: null,
+    mark: vi.fn(),
+    markTo: vi.fn(),
     ...more,
   };
   const client = new QueryClient({ defaultOptions: { queries: { retry: false }, mutations: { retry: false } } });

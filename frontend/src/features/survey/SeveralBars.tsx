@@ -1,7 +1,7 @@
-import { useState } from "react";
+import { useEffect, useState } from "react";
 import type { Schemas } from "../../api/client";
 import { Button, Field } from "../../ui";
-import { MarginHeading, useCorrections, useWorkspace } from "../song";
+import { MarginHeading, sayBars, useCorrections, useWorkspace } from "../song";
 import { barName, RowField } from "./RowField";
 
 type Bar = Schemas["BarOut"];
@@ -33,13 +33,19 @@ function NumberOf({ label, value, onChange }: NumberOfProps) {
 
 /** More than one bar at once, from the bar in hand on: chords typed in a row, or other bars copied here. */
 export function SeveralBars({ bar }: { bar: Bar }) {
-  const { chart, part } = useWorkspace();
+  const { chart, part, stretch } = useWorkspace();
   const corrections = useCorrections();
   const [first, setFirst] = useState("");
   const [last, setLast] = useState("");
   const [times, setTimes] = useState("1");
   const [higher, setHigher] = useState("0");
   const [tune, setTune] = useState(true);
+  const [from, to] = [stretch?.first, stretch?.last];
+  useEffect(() => {
+    if (from === undefined || to === undefined) return;
+    setFirst(`${from}`);
+    setLast(`${to}`);
+  }, [from, to]);
   const here = barName(bar);
   const start = `${bar.start_beats}`;
   const final = chart.bars[chart.bars.length - 1]?.number ?? 0;
@@ -54,8 +60,33 @@ export function SeveralBars({ bar }: { bar: Bar }) {
       half_steps: Number(higher) || 0,
       tune,
     });
+  const moveBy = (half_steps: number) =>
+    stretch &&
+    corrections.send({
+      kind: "copy_bars",
+      start: `${stretch.from}`,
+      end: `${stretch.to}`,
+      to: `${stretch.from}`,
+      times: 1,
+      half_steps,
+      tune,
+    });
   return (
     <section>
+      <MarginHeading>The bars that are marked</MarginHeading>
+      {stretch ? (
+        <Field>
+          {sayBars(stretch.first, stretch.last)}, chords{tune && " and tune"}:
+          <Button $quiet onPress={() => moveBy(1)} aria-label="these bars half a step up">
+            half a step up
+          </Button>
+          <Button $quiet onPress={() => moveBy(-1)} aria-label="these bars half a step down">
+            half a step down
+          </Button>
+        </Field>
+      ) : (
+        <p>B marks bars from the one in hand, B again up to another; or click with Shift on the ground.</p>
+      )}
       <MarginHeading>Several bars, from {here} on</MarginHeading>
       <RowField
         label={`Chords from ${here} on`}

@@ -46,7 +46,7 @@ function PlayMarker({ terrace }: { terrace: Terrace }) {
 
 /** The recording as terraces of bars; one question at a time in the margin. */
 export function SurveyView() {
-  const { chart, loudness, selected, select, place, part, player } = useWorkspace();
+  const { chart, loudness, selected, select, place, part, player, stretch, mark, markTo } = useWorkspace();
   const terraces = useMemo(() => makeTerraces(chart.bars), [chart.bars]);
   const field = useRef<HTMLDivElement>(null);
   const [desk, setDesk] = useState<Desk>("chord");
@@ -94,6 +94,8 @@ export function SurveyView() {
     },
     [chart.beats, player, select],
   );
+  const onPlace = useCallback((beat: number, extend: boolean) => (extend ? markTo(beat) : goTo(beat)), [goTo, markTo]);
+  const marked = useMemo(() => stretch && ([stretch.from, stretch.to] as const), [stretch]);
   const now = beatsOf(place);
   const barBy = (by: number) => {
     const at = chart.bars.findLastIndex((b) => b.start_beats <= now + 1e-6);
@@ -135,6 +137,7 @@ export function SurveyView() {
           beatAfter: () => goTo(Math.floor(now) + 1),
           barBefore: () => barBy(-1),
           barAfter: () => barBy(1),
+          mark,
           nextDoubt: () => {
             setDesk("chord");
             nextDoubt();
@@ -159,7 +162,8 @@ export function SurveyView() {
               onSelect={chooseChord}
               note={desk === "tune" ? note : ""}
               onNote={chooseNote}
-              onPlace={goTo}
+              onPlace={onPlace}
+              marked={marked}
             />
             <PlayMarker terrace={terrace} />
           </div>

@@ -21,7 +21,10 @@ interface TerraceRowProps {
   pitchRange: readonly [number, number];
   selected: string;
   onSelect: (start: string) => void;
-  onPlace: (beat: number) => void;
+  /** A beat on the ground; ``extend`` with Shift held. */
+  onPlace: (beat: number, extend: boolean) => void;
+  /** Beats from which and up to which bars are marked. */
+  marked: readonly [number, number] | null;
 }
 
 /** The metre of the bar before, within the terrace; a change at its first bar is shown by that bar. */
@@ -32,8 +35,21 @@ function meterBefore(terrace: Terrace, bar: Schemas["BarOut"]): string {
 
 /** One terrace: the recording as grass on the ground, the tune as a line above it, chords in ink as sure as they are. */
 export const TerraceRow = memo(function TerraceRow(props: TerraceRowProps) {
-  const { terrace, chords, melody, keys, cues, loudness, pitchRange, selected, onSelect, note, onNote, onPlace } =
-    props;
+  const {
+    terrace,
+    chords,
+    melody,
+    keys,
+    cues,
+    loudness,
+    pitchRange,
+    selected,
+    onSelect,
+    note,
+    onNote,
+    onPlace,
+    marked,
+  } = props;
   const from = terrace.bars[0]?.start_beats ?? 0;
   const last = terrace.bars.at(-1);
   const to = last ? last.start_beats + last.beats : from;
@@ -58,9 +74,19 @@ export const TerraceRow = memo(function TerraceRow(props: TerraceRowProps) {
         onClick={(e) => {
           if (e.target instanceof Element && e.target.closest("[data-note]")) return;
           const box = e.currentTarget.getBoundingClientRect();
-          onPlace(beatOnTerrace(terrace, ((e.clientX - box.left) / box.width) * (ROW_WIDTH + 12)));
+          onPlace(beatOnTerrace(terrace, ((e.clientX - box.left) / box.width) * (ROW_WIDTH + 12)), e.shiftKey);
         }}
       >
+        {marked && marked[0] < to && marked[1] > from && (
+          <path
+            data-marked
+            d={`M${at(Math.max(from, marked[0]))} 2V${GROUND + 14}H${at(marked[1])}V2Z`}
+            fill="var(--water)"
+            stroke="var(--river)"
+            strokeWidth="1.2"
+            strokeDasharray="7 3"
+          />
+        )}
         {terrace.bars.map((bar) => {
           const x = at(bar.start_beats);
           const w = at(bar.start_beats + bar.beats) - x;
