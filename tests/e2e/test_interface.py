@@ -3,7 +3,7 @@
 import re
 import time
 from pathlib import Path
-from typing import Any
+from typing import Any, Literal
 
 import pytest
 from playwright.sync_api import Browser, Page, expect
@@ -281,3 +281,28 @@ def test_on_a_stand_the_player_is_at_hand_and_nothing_is_wider_than_the_page(pag
     page.goto("/")
     expect(page.get_by_role("heading", name="Valley")).to_be_visible()
     assert page.evaluate("document.documentElement.scrollWidth") <= width
+
+
+@pytest.mark.parametrize("scheme", ["light", "dark"])
+def test_where_the_system_chooses_the_colours_every_mark_is_kept(page: Page, charted: str, scheme: Literal["light", "dark"]) -> None:
+    """Drawings stand out from the ground, whatever theme was chosen before; what is chosen is framed."""
+    page.add_init_script("localStorage.setItem('valley-theme', 'light')")
+    page.emulate_media(forced_colors="active", color_scheme=scheme)
+    open_view(page, charted, "survey")
+    page.keyboard.press("ArrowRight")
+    chosen = page.locator("[data-start][aria-pressed=true]")
+    expect(chosen).to_have_css("outline-style", "solid")
+    look = "e => [getComputedStyle(e).color, getComputedStyle(e).stroke, getComputedStyle(document.body).backgroundColor]"
+    part = page.get_by_role("navigation").locator("button[aria-current=true]")
+    ink, _, ground = chosen.evaluate(look)
+    _, stroke, _ = page.locator(".row svg path[stroke='var(--ink)']").first.evaluate(look)
+    assert brightness(ink) == pytest.approx(brightness(stroke), abs=40)
+    assert abs(brightness(stroke) - brightness(ground)) > 120
+    on, _, _ = part.evaluate("e => [getComputedStyle(e).color, '', '']")
+    assert abs(brightness(on) - brightness(part.evaluate("e => getComputedStyle(e).backgroundColor"))) > 120
+
+
+def brightness(colour: str) -> float:
+    """Of a computed colour such as "rgb(245, 240, 230)", 0 to 255."""
+    red, green, blue = (float(n) for n in re.findall(r"[\d.]+", colour)[:3])
+    return 0.3 * red + 0.59 * green + 0.11 * blue

@@ -44,27 +44,13 @@ const dark = `
   --black-key: #171310;
   --key-line: #171310;
 `;
-/** Where the system chooses the colours: what is drawn takes them too, and what is chosen is framed, as grounds and shadows are gone. */
+/** Where the system chooses the colours, drawings take its ink and ground; hands and water keep theirs, light or dark as the system's are. */
 const forced = `
   --ground: Canvas;
   --raised: Canvas;
   --ink: CanvasText;
   --soft: CanvasText;
   --line: CanvasText;
-  --contour: GrayText;
-  --left: LinkText;
-  --left-bank: Canvas;
-  --right: CanvasText;
-  --right-bank: Canvas;
-  --river: Highlight;
-  --water: Canvas;
-  --doubt: Highlight;
-  --done: CanvasText;
-  --on-hand: Canvas;
-  --shadow: transparent;
-  --white-key: Canvas;
-  --black-key: CanvasText;
-  --key-line: CanvasText;
 `;
 
 export const GlobalStyle = createGlobalStyle`
@@ -89,15 +75,23 @@ export const GlobalStyle = createGlobalStyle`
     ${dark};
   }
   @media (forced-colors: active) {
-    :root, :root[data-theme] {
+    :root:root:root {
+      ${light};
       ${forced};
     }
+    /* What is chosen is framed: grounds and shadows are gone. */
     [aria-pressed="true"], [aria-current]:not([aria-current="false"]), [aria-selected="true"], [data-here="true"] {
-      outline: 2px solid Highlight;
+      outline: 2px solid Highlight !important;
       outline-offset: 1px;
     }
     button.play {
-      border: 2px solid ButtonText;
+      border: 2px solid ButtonText !important;
+    }
+  }
+  @media (forced-colors: active) and (prefers-color-scheme: dark) {
+    :root:root:root {
+      ${dark};
+      ${forced};
     }
   }
   *, *::before, *::after {

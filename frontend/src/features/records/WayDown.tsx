@@ -37,6 +37,7 @@ const Frame = styled.section`
   }
   li > button.mark[aria-pressed="true"] {
     background: var(--ink);
+    forced-color-adjust: none;
   }
   li > button.mark:focus-visible {
     outline: 3px solid var(--river);

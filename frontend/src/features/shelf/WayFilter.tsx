@@ -45,6 +45,7 @@ const Frame = styled.div`
   }
   button[aria-pressed="true"] b {
     background: var(--ink);
+    forced-color-adjust: none;
     color: var(--ground);
   }
   button:focus-visible {

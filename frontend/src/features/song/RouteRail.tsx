@@ -43,6 +43,7 @@ const Rail = styled.nav`
   button[aria-current="true"] {
     background: var(--ink);
     color: var(--ground);
+    forced-color-adjust: none;
   }
   button:focus-visible {
     outline: 3px solid var(--river);
