@@ -72,7 +72,8 @@ def test_a_waiting_film_is_stopped_at_once_and_a_running_one_when_it_is_told(sit
 
 def test_a_film_that_was_stopped_goes_on(site: PageClient, heard_song: Song, make: Any, monkeypatch: pytest.MonkeyPatch) -> None:
     def list_them() -> list[dict[str, Any]]:
-        return site.get(f"/api/songs/{heard_song.pk}/films").json()  # type: ignore[no-any-return]
+        films_now: list[dict[str, Any]] = site.get(f"/api/songs/{heard_song.pk}/films").json()
+        return films_now
 
     make()
     job = claim_job(FILMING)
