@@ -116,10 +116,9 @@ def _possible_moves(then: Sequence[Placed], now: Sequence[tuple[Fraction, frozen
     return ((now[0][2] - first.bass.pitch_class + 5) % 12 - 5,)
 
 
-def bar_chords(chart: Chart, part: Part, index: int) -> list[Placed]:
+def bar_chords(chart: Chart, part: Part, index: int) -> Sequence[Placed]:
     """Chords that sound in a bar of the part, counted from 0."""
-    start = chart.grid.bar_start(part.start_bar + index)
-    return [(max(c.start, start) - start, c.chord) for c in chart.sounding_in(part.start_bar + index)]
+    return chart.placed_in(part.start_bar + index)
 
 
 def sound_of(chord: Chord | None, up: int = 0) -> tuple[frozenset[int], int]:

@@ -361,6 +361,15 @@ class Chart:
         return {bar: tuple(row) for bar, row in rows.items()}
 
     @derived
+    def _placed_by_bar(self) -> dict[int, tuple[tuple[Fraction, MaybeChord], ...]]:
+        starts = {bar: self.grid.bar_start(bar) for bar in self._chords_by_bar}
+        return {bar: tuple((max(c.start, starts[bar]) - starts[bar], c.chord) for c in row) for bar, row in self._chords_by_bar.items()}
+
+    def placed_in(self, bar: int) -> tuple[tuple[Fraction, MaybeChord], ...]:
+        """The chords that sound in a bar, each with the beats into it at which it begins there; 0 for one that is held from before."""
+        return self._placed_by_bar.get(bar, ())
+
+    @derived
     def _chord_starts(self) -> tuple[Fraction, ...]:
         return tuple(c.start for c in self.chords)
 

@@ -138,7 +138,7 @@ def show_chart(
         bars=_bars(chart, agreement),
         keys=[_key(chart, i) for i in range(len(chart.keys))],
         chords=[kept.chord(c, doubtful=i in doubts) or _chord(chart, c, i in doubts) for i, c in enumerate(chart.chords)],
-        melody=[kept.note(n) or _note(chart, n) for n in chart.melody],
+        melody=kept.melody or [kept.note(n) or _note(chart, n) for n in chart.melody],
         cues=[CueOut(start=str(c.start), start_beats=float(c.start), text=c.text) for c in chart.cues],
         parts=[kept.part(p) or _part(chart, p) for p in chart.parts],
         doubts=list(doubts),
@@ -161,6 +161,8 @@ class _Kept:
         self._notes = {id(n): out for n, out in zip(known.chart.melody, known.out.melody, strict=True)} if known and same else {}
 
         self._chart, self._parts = chart, {p.number: (p, out) for p, out in zip(known.chart.parts, known.out.parts, strict=True)} if known and same else {}
+
+        self.melody = list(known.out.melody) if known and same and known.chart.melody is chart.melody else []
 
     def part(self, part: Part) -> PartOut | None:
         before, out = self._parts.get(part.number, (None, None))
