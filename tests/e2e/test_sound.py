@@ -22,7 +22,8 @@ TAP = """
     };
     window.__listen = async (from, to) => {
         const power = new Float64Array(window.__tap.frequencyBinCount), now = new Float32Array(power.length);
-        while (window.__media.currentTime < to) {
+        const patience = Date.now() + 60000;
+        while (window.__media.currentTime < to && Date.now() < patience) {
             await new Promise((go) => setTimeout(go, 40));
             if (window.__media.currentTime < from) continue;
             window.__tap.getFloatFrequencyData(now);
