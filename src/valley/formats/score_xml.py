@@ -10,7 +10,7 @@ import copy
 from collections.abc import Iterator
 from xml.etree import ElementTree as ET
 
-from valley.errors import FormatError
+from valley.errors import FormatError, ValleyError
 from valley.formats.harmony import Step, read_kind
 from valley.fraction import Fraction
 from valley.theory.chord import NO_CHORD, Chord, bass_interval
@@ -57,13 +57,13 @@ def _harte(harmony: ET.Element) -> str:
         root, bass = _name(harmony, "root"), _name(harmony, "bass")
         steps = [Step((d.findtext("degree-type") or "").strip(), _whole(d, "degree-value"), _whole(d, "degree-alter")) for d in harmony.findall("degree")]
         turned = _whole(harmony, "inversion")
-    except ValueError:
+        above, below = (parse_name(name) if name else None for name in (root, bass))
+    except (ValueError, ValleyError):
         return ""
     quality = read_kind(kind, text, steps)
-    if quality is None or root is None:
+    if quality is None or above is None:
         return ""
-    above = parse_name(root)
-    under = parse_name(bass) if bass else above.up(quality.members[turned % len(quality.members)])
+    under = below or above.up(quality.members[turned % len(quality.members)])
     return Chord(above, quality, bass_interval(above, under, quality)).to_harte()
 
 

@@ -30,7 +30,6 @@ _OPTIONS: Final = {
     "webm": {
         "deadline": "realtime",
         "cpu-used": "8",
-        "row-mt": "1",
         "crf": "18",
         "tune-content": "screen",
         "b": "0",
@@ -39,7 +38,7 @@ _OPTIONS: Final = {
     },
     "mov": {},
     # pictures that stand still, of which each is like the one before: no more is looked for, which takes a third of the time
-    "mp4": {"preset": "veryfast", "crf": "19", "x264-params": f"{_STILL}"},
+    "mp4": {"preset": "veryfast", "crf": "19", "x264-params": _STILL},
 }
 _SEEK: Final = 4  # seconds between pictures that are coded whole: there a player can begin
 _STRETCH: Final = 2 * _SEEK  # seconds

@@ -65,6 +65,7 @@ def test_a_chord_symbol_is_read(written: str, label: str) -> None:
         harmony("C", "moonlike"),
         "<harmony><function>IV</function><kind>major</kind></harmony>",
         "<harmony><root><root-step>C</root-step><root-alter>much</root-alter></root><kind>major</kind></harmony>",
+        "<harmony><root><root-step>H</root-step></root><kind>major</kind></harmony>",
         "<harmony/>",
     ],
 )

@@ -32,6 +32,6 @@ it("says bars as a player does", () => {
     "bar 5",
     "bars 5 to 8",
     "the pickup",
-    "bars the pickup to 2",
+    "the pickup to bar 2",
   ]);
 });

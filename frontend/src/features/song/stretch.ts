@@ -38,8 +38,8 @@ export function markNext(marked: Marked | null, here: number): Marked | null {
   return marked.to === null ? { from: marked.from, to: here } : null;
 }
 
-/** "bar 5", "bars 5 to 8", "the pickup". */
+/** "bar 5", "bars 5 to 8", "the pickup", "the pickup to bar 2". */
 export function sayBars(first: number, last: number): string {
-  const name = (n: number) => (n ? `${n}` : "the pickup");
-  return first === last ? (first ? `bar ${first}` : "the pickup") : `bars ${name(first)} to ${last}`;
+  if (first === 0) return last === 0 ? "the pickup" : `the pickup to bar ${last}`;
+  return first === last ? `bar ${first}` : `bars ${first} to ${last}`;
 }
