@@ -4,6 +4,7 @@ from collections.abc import Callable
 from typing import Any
 
 import pytest
+from pytest_django import DjangoAssertNumQueries
 
 from tests.web.conftest import PageClient
 from valley_web.songs.models import Song
@@ -63,3 +64,13 @@ def test_a_change_of_the_hands_leaves_the_chart_and_the_next_patch_fits(site: Pa
     body = {"revision": 2, "have": 2, "edit": EDITS[0](chart)}
     patch = site.call("POST", f"{path}/edits", body).json()["patch"]
     assert lay(chart | {"revision": 2}, patch) == site.get(f"/api/{path}/chart").json()
+
+
+def test_a_correction_of_a_heard_song_asks_the_database_little(
+    site: PageClient, heard_song: Song, django_assert_max_num_queries: DjangoAssertNumQueries
+) -> None:
+    path = f"songs/{heard_song.pk}"
+    seen = site.get(f"/api/{path}/chart").json()["revision"]
+    body = {"revision": seen, "have": seen, "edit": {"kind": "set_chord", "start": "0", "text": "Am7"}}
+    with django_assert_max_num_queries(21):  # with the marks of its way and the line in its log
+        assert site.call("POST", f"{path}/edits", body).status_code == 200

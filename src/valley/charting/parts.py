@@ -11,8 +11,12 @@ from valley.theory.chord import Chord
 
 Placed = tuple[Fraction, Chord | None]
 """A chord of a bar and the beats into the bar at which it begins."""
-Pairs = Sequence[tuple[Sequence[Placed], Sequence[Placed]]]
-"""The chords of each bar of a model, and of the bar of its repeat that goes with it."""
+Sound = tuple[Fraction, frozenset[int], int]
+"""Beats into the bar, pitch classes and bass (-1 where nothing sounds)."""
+Tune = frozenset[tuple[int, Fraction, int]]
+"""Notes of a part: the bar, counted from 0, the beats into it, the pitch."""
+Pairs = Sequence[tuple["_Bar", "_Bar"]]
+"""Each bar of a model, and the bar of its repeat that goes with it."""
 
 
 def relate_parts(chart: Chart, parts: Sequence[Part], before: Chart | None = None) -> Chart:
@@ -23,6 +27,7 @@ def relate_parts(chart: Chart, parts: Sequence[Part], before: Chart | None = Non
     with_parts = chart.with_parts(parts)
     by_number = {p.number: p for p in parts}
     untouched = _untouched(with_parts, before) if before is not None else set()
+    heard = Heard(with_parts)
     related = []
     for part in parts:
         model = by_number.get(part.same_as) if part.same_as else None
@@ -31,7 +36,7 @@ def relate_parts(chart: Chart, parts: Sequence[Part], before: Chart | None = Non
         elif part.number in untouched and model.number in untouched:
             related.append(part)
         else:
-            found = compare_parts(with_parts, model, part)
+            found = compare_parts(heard, model, part)
             related.append(replace(part, kinship=found.kinship, differences=found.differences, new_bars=found.new_bars, moved=found.moved))
     return with_parts.with_parts(related)  # with what was worked out for the comparison
 
@@ -54,13 +59,46 @@ class Comparison:
     moved: int = 0
 
 
-def compare_parts(chart: Chart, model: Part, repeat: Part) -> Comparison:
+@dataclass(frozen=True)
+class _Bar:
+    """The chords of a bar and what sounds with them."""
+
+    chords: Sequence[Placed]
+    sounds: Sequence[Sound]
+
+    def moved(self, up: int) -> Sequence[Sound]:
+        return sounding(self.chords, up) if up else self.sounds
+
+
+class Heard:
+    """What sounds in a chart's bars and parts, each found once however many repeats are held against it."""
+
+    def __init__(self, chart: Chart) -> None:
+        self._chart = chart
+        self._bars: dict[int, _Bar] = {}
+        self._tunes: dict[tuple[int, int], Tune] = {}
+
+    def bar(self, number: int) -> _Bar:
+        if number not in self._bars:
+            chords = self._chart.placed_in(number)
+            self._bars[number] = _Bar(chords, sounding(chords))
+        return self._bars[number]
+
+    def tune(self, part: Part) -> Tune:
+        bars = part.start_bar, part.end_bar
+        if bars not in self._tunes:
+            places = ((self._chart.grid.place(n.start), n.midi) for n in self._chart.melody_of(part))
+            self._tunes[bars] = frozenset((bar - part.start_bar, into, midi) for (bar, into), midi in places if bar >= part.start_bar)
+        return self._tunes[bars]
+
+
+def compare_parts(heard: Heard, model: Part, repeat: Part) -> Comparison:
     """How a repeat stands to its model, bar by bar."""
     shared = min(model.bars, repeat.bars)
-    pairs = [(bar_chords(chart, model, i), bar_chords(chart, repeat, i)) for i in range(shared)]
+    pairs = [(heard.bar(model.start_bar + i), heard.bar(repeat.start_bar + i)) for i in range(shared)]
     moved = _find_move(pairs)
     chords = _compare_chords(pairs, model, repeat, moved)
-    tune, tune_bars = _compare_melody(chart, model, repeat, shared, moved)
+    tune, tune_bars = _compare_melody(heard, model, repeat, shared, moved)
     length = repeat.bars - model.bars
     found = [Difference("pitch", amount=moved)] if moved else []
     found += chords
@@ -81,14 +119,14 @@ def compare_parts(chart: Chart, model: Part, repeat: Part) -> Comparison:
 
 def _compare_chords(pairs: Pairs, model: Part, repeat: Part, moved: int) -> list[Difference]:
     """A difference for every bar whose chords sound otherwise; the first of them is an ending where only the close is another."""
-    other = [(i, then, now) for i, (then, now) in enumerate(pairs) if sounding(then, moved) != sounding(now)]
+    other = [(i, then, now) for i, (then, now) in enumerate(pairs) if then.moved(moved) != now.sounds]
     closes = bool(other) and other[0][0] >= repeat.bars - (2 if repeat.bars >= 8 else 1) and repeat.bars == model.bars > 2
     return [
         Difference(
             "ending" if closes and k == 0 else "chords",
             (repeat.start_bar + i,),
-            now=tuple(c for _, c in now),
-            then=tuple(c for _, c in then),
+            now=tuple(c for _, c in now.chords),
+            then=tuple(c for _, c in then.chords),
             moved=moved != 0,
         )
         for k, (i, then, now) in enumerate(other)
@@ -98,15 +136,14 @@ def _compare_chords(pairs: Pairs, model: Part, repeat: Part, moved: int) -> list
 def _find_move(pairs: Pairs) -> int:
     """Half steps, -5 to 6, by which the repeat's chords lie above the model's; 0 unless another pitch explains clearly more bars."""
     fits, bars = dict.fromkeys(range(-5, 7), 0), len(pairs)
-    for then, chords in pairs:
-        now = sounding(chords)
-        for k in _possible_moves(then, now):
-            fits[k] += sounding(then, k) == now
+    for then, now in pairs:
+        for k in _possible_moves(then.chords, now.sounds):
+            fits[k] += then.moved(k) == now.sounds
     best = max(fits, key=lambda k: (fits[k], k == 0, -abs(k)))
     return best if fits[best] >= max(2, 0.6 * bars) and fits[best] > fits[0] + 0.3 * bars else 0
 
 
-def _possible_moves(then: Sequence[Placed], now: Sequence[tuple[Fraction, frozenset[int], int]]) -> Sequence[int]:
+def _possible_moves(then: Sequence[Placed], now: Sequence[Sound]) -> Sequence[int]:
     """The moves, -5 to 6, that bring the first bass to the other's place; every one where nothing sounds at first."""
     first = then[0][1] if then else None
     if first is None:
@@ -130,9 +167,9 @@ def sound_of(chord: Chord | None, up: int = 0) -> tuple[frozenset[int], int]:
     return frozenset((pc + up) % 12 for pc in chord.pitch_classes()), (chord.bass.pitch_class + up) % 12
 
 
-def sounding(chords: Sequence[Placed], up: int = 0) -> list[tuple[Fraction, frozenset[int], int]]:
+def sounding(chords: Sequence[Placed], up: int = 0) -> Sequence[Sound]:
     """Places, notes and bass of a bar, neighbours of one sound joined."""
-    out: list[tuple[Fraction, frozenset[int], int]] = []
+    out: list[Sound] = []
     for place, chord in chords:
         row = (place, *sound_of(chord, up))
         if not out or out[-1][1:] != row[1:]:
@@ -140,16 +177,14 @@ def sounding(chords: Sequence[Placed], up: int = 0) -> list[tuple[Fraction, froz
     return out
 
 
-def _compare_melody(chart: Chart, model: Part, repeat: Part, bars: int, moved: int) -> tuple[Difference | None, set[int]]:
+def _compare_melody(heard: Heard, model: Part, repeat: Part, bars: int, moved: int) -> tuple[Difference | None, set[int]]:
     """How the tune differs, None where it is the same, and the bars of the repeat, counted from 0, in which it does."""
 
-    def notes(part: Part, up: int = 0) -> set[tuple[int, Fraction, int]]:
-        found = set()
-        for n in chart.melody_of(part):
-            bar, into = chart.grid.place(n.start)
-            if 0 <= bar - part.start_bar < bars:
-                found.add((bar - part.start_bar, into, n.midi + up))
-        return found
+    def notes(part: Part, up: int = 0) -> Tune:
+        tune = heard.tune(part)
+        if not up and part.bars == bars:
+            return tune
+        return frozenset((bar, into, midi + up) for bar, into, midi in tune if bar < bars)
 
     now = notes(repeat)  # moved up a fifth may be sung a fourth lower: the octave is not a difference
     then = max((notes(model, up) for up in ({moved, moved - 12, moved + 12} if moved else {0})), key=lambda heard: len(heard & now))

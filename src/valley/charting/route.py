@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass, replace
 
-from valley.charting.parts import compare_parts
+from valley.charting.parts import Heard, compare_parts
 from valley.model.chart import Chart
 from valley.phrases.differences import say_differences
 
@@ -22,7 +22,7 @@ class Suggestion:
 
 def suggest_repeats(chart: Chart) -> tuple[Suggestion, ...]:
     """Parts that stand on their own but resemble an earlier one closely."""
-    found = []
+    found, heard = [], Heard(chart)
     for i, part in enumerate(chart.parts):
         if part.same_as is not None or part.bars < 2:
             continue
@@ -30,7 +30,7 @@ def suggest_repeats(chart: Chart) -> tuple[Suggestion, ...]:
         for model in chart.parts[:i]:
             if model.same_as is not None or model.bars < 2 or abs(model.bars - part.bars) > max(model.bars, part.bars) // 2:
                 continue
-            seen = compare_parts(chart, model, replace(part, same_as=model.number))
+            seen = compare_parts(heard, model, replace(part, same_as=model.number))
             different = sum(d.kind in ("chords", "ending") for d in seen.differences)
             share = 1 - (different + abs(model.bars - part.bars)) / max(model.bars, part.bars)
             if share >= _ALIKE and (best is None or share > best[0]):

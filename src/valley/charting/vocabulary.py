@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections import Counter
+from collections import Counter, defaultdict
 from dataclasses import dataclass
 
 from valley.charting.functions import describe_function
@@ -39,22 +39,23 @@ class Entry:
 
 def list_vocabulary(chart: Chart) -> tuple[Entry, ...]:
     """Every chord of every key, keys in the order of the song, in each the most frequent chord first."""
-    groups: dict[tuple[str, Chord], list[tuple[ChartChord, int]]] = {}
-    names: dict[int, str] = {}  # of keys that the chart holds
+    groups: defaultdict[tuple[str, Chord], list[tuple[ChartChord, int]]] = defaultdict(list)
+    turns = iter([(area.start, str(area.key)) for area in chart.keys[1:]])
+    name, (turn, then) = str(chart.keys[0].key), next(turns, (None, ""))
     for placed, (bar, _) in zip(chart.chords, chart.chord_places, strict=True):
+        while turn is not None and turn <= placed.start:
+            name, (turn, then) = then, next(turns, (None, ""))
         if placed.chord:
-            key = chart.key_at(placed.start)
-            name = names.get(id(key)) or names.setdefault(id(key), str(key))
-            groups.setdefault((name, placed.chord), []).append((placed, max(1, bar)))
-    follows: dict[Chord, Counter[Chord]] = {}
+            groups[name, placed.chord].append((placed, max(1, bar)))
+    follows: defaultdict[Chord, Counter[Chord]] = defaultdict(Counter)
     for before, after in zip(chart.chords, chart.chords[1:], strict=False):
         if before.chord and after.chord and before.chord != after.chord:
-            follows.setdefault(before.chord, Counter())[after.chord] += 1
+            follows[before.chord][after.chord] += 1
     keys = list(dict.fromkeys(key for key, _ in groups))
     rows = []
     for (name, chord), places in groups.items():
         key = chart.key_at(places[0][0].start)
-        neighbours = tuple(Neighbour(other, times, common_notes(chord, other)) for other, times in follows.get(chord, Counter()).most_common(3))
+        neighbours = tuple(Neighbour(other, times, common_notes(chord, other)) for other, times in follows[chord].most_common(3))
         bars = tuple(dict.fromkeys(bar for _, bar in places))
         rows.append(
             Entry(

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable, Iterator
 
 from valley.charting.doubts import DOUBTFUL_BELOW
-from valley.charting.parts import compare_parts
+from valley.charting.parts import Heard, compare_parts
 from valley.checking.finding import ERROR, NOTE, WARNING, Finding, Mend, bar_at, part_at
 from valley.edits import DeclareRepeats, SetChord
 from valley.model.chart import Chart, ChartChord
@@ -68,10 +68,11 @@ def check_covered(chart: Chart) -> Iterator[Finding]:
 
 def check_repeats(chart: Chart) -> Iterator[Finding]:
     """What is said of a repeat is true: its differences are declared."""
+    heard = Heard(chart)
     for part in chart.parts:
         if part.same_as is None:
             continue
-        real = compare_parts(chart, chart.parts[part.same_as - 1], part).differences
+        real = compare_parts(heard, chart.parts[part.same_as - 1], part).differences
         for words in say_differences([d for d in real if d not in part.differences]):
             sentence = f"Part {part.number} is said to be part {part.same_as} again, but {words}."
             mend = Mend(DeclareRepeats(), "declare the difference")

@@ -53,6 +53,13 @@ def dump_document(value: object, kind: type[Any], name: str, version: int) -> di
     return {"format": name, "version": version} | to_plain(value, kind)
 
 
+def write_document(value: object, kind: type[Any], name: str, version: int) -> str:
+    """What ``dump_document`` gives, written as JSON at once: several times as quick as by way of dicts and lists."""
+    head = json.dumps({"format": name, "version": version})[:-1]
+    fields = _adapter(kind).dump_json(value).decode()
+    return f"{head}, {fields[1:]}" if fields != "{}" else head + "}"
+
+
 Fold = Callable[[dict[str, Any]], dict[str, Any]]
 """From the fields of an older version of a document to those of the next."""
 

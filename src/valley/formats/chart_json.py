@@ -6,7 +6,7 @@ from pathlib import Path
 from typing import Any
 
 from valley.charting.parts import relate_parts
-from valley.formats._codec import dump_document, from_plain, load_json, open_document, save_json
+from valley.formats._codec import dump_document, from_plain, load_json, open_document, save_json, write_document
 from valley.model.chart import Chart
 
 CHART_FORMAT, VERSION = "valley-chart", 2
@@ -15,6 +15,11 @@ CHART_FORMAT, VERSION = "valley-chart", 2
 def dump_chart(chart: Chart) -> dict[str, Any]:
     """Plain data; beats are exact fractions written as texts ("7/2"), chords as Harte's labels."""
     return dump_document(chart, Chart, CHART_FORMAT, VERSION)
+
+
+def write_chart(chart: Chart) -> str:
+    """The same document, written as JSON."""
+    return write_document(chart, Chart, CHART_FORMAT, VERSION)
 
 
 def read_chart(data: object) -> Chart:

@@ -9,13 +9,15 @@ from __future__ import annotations
 
 import io
 from dataclasses import dataclass
+from functools import cached_property
 
 import numpy as np
 import numpy.typing as npt
 
 from valley.errors import FormatError, ParameterError
+from valley.fraction import Fraction
 from valley.listening.ear import Heard
-from valley.model.chart import Chart
+from valley.model.chart import Chart, ChartChord, MelodyNote
 
 RATE = 10.0  # rows a second
 SOUND, BASS, TUNE = 0, 1, 2
@@ -28,6 +30,16 @@ class Evidence:
 
     rows: npt.NDArray[np.uint8]
 
+    @cached_property
+    def _summed(self) -> npt.NDArray[np.float64]:
+        return np.concatenate([np.zeros((1, 3, 12)), np.cumsum(self.rows / 255, axis=0)])
+
+    def mean(self, start: float, end: float) -> npt.NDArray[np.float64]:
+        """What sounds on average between two times in seconds: shape (3, 12), 0 to 1; the nearest tenth where the recording does not reach."""
+        a = min(max(int(start * RATE), 0), len(self.rows) - 1)
+        b = min(max(int(np.ceil(end * RATE)), a + 1), len(self.rows))
+        return np.asarray((self._summed[b] - self._summed[a]) / (b - a))
+
 
 @dataclass(frozen=True)
 class Agreement:
@@ -38,6 +50,14 @@ class Agreement:
     bass: float | None
     tune: float | None
     whole: float
+
+
+@dataclass(frozen=True)
+class Rated:
+    """A chart and how well each of its numbered bars agrees with the sound."""
+
+    chart: Chart
+    bars: tuple[Agreement, ...]
 
 
 def keep_evidence(heard: Heard, fps: float) -> Evidence:
@@ -88,13 +108,14 @@ def read_evidence(data: bytes) -> Evidence:
     return Evidence(rows)
 
 
-def rate_agreement(chart: Chart, evidence: Evidence) -> tuple[Agreement, ...]:
+def rate_agreement(chart: Chart, evidence: Evidence, known: Rated | None = None) -> tuple[Agreement, ...]:
     """Agreement of every numbered bar with the sound.
 
     Parameters
     ----------
     chart : as corrected
     evidence : what sounds, ten times a second
+    known : a chart that was rated by the same evidence; bars that are the very same in it are not rated again
 
     Raises
     ------
@@ -103,41 +124,46 @@ def rate_agreement(chart: Chart, evidence: Evidence) -> tuple[Agreement, ...]:
     """
     if not len(evidence.rows):
         raise ParameterError("evidence holds no rows; the recording was shorter than a tenth of a second")
-    rows = evidence.rows.astype(np.float64) / 255
-    summed = np.concatenate([np.zeros((1, 3, 12)), np.cumsum(rows, axis=0)])
+    bars = range(1, chart.grid.bars + 1)
+    if known is None or known.chart.grid != chart.grid or known.chart.chords[-1].end != chart.chords[-1].end:
+        return tuple(_rate_bar(chart, evidence, bar) for bar in bars)
+    there = known.chart
+    return tuple(known.bars[bar - 1] if _chords_and_tune(there, bar) == _chords_and_tune(chart, bar) else _rate_bar(chart, evidence, bar) for bar in bars)
 
-    def mean(start: float, end: float) -> npt.NDArray[np.float64]:
-        a = min(max(int(start * RATE), 0), len(rows) - 1)
-        b = min(max(int(np.ceil(end * RATE)), a + 1), len(rows))
-        return np.asarray((summed[b] - summed[a]) / (b - a))
 
-    out = []
-    for bar in range(1, chart.grid.bars + 1):
-        start, end = chart.grid.bar_start(bar), min(chart.grid.bar_start(bar + 1), chart.chords[-1].end)
-        chords: list[tuple[float, float]] = []
-        basses: list[tuple[float, float]] = []
-        for c in chart.chords:
-            chord = c.chord
-            a, b = max(c.start, start), min(c.end, end)
-            if b <= a:
-                continue
-            heard = mean(chart.grid.seconds(a), chart.grid.seconds(b))
-            weight = float(b - a)
-            if chord is None:
-                chords.append((float(np.clip(1 - heard[SOUND].max(), 0, 1)), weight))
-                continue
-            chords.append((_fit_chord([n.pitch_class for n in chord.members()], heard[SOUND]), weight))
-            basses.append((float(heard[BASS][chord.bass.pitch_class] / max(0.25, heard[BASS].max())), weight))
-        tune = []
-        for n in chart.melody:
-            if start <= n.start < end and not n.grace:
-                heard = mean(chart.grid.seconds(n.start), chart.grid.seconds(min(n.end, end)))
-                tune.append((min(1.0, float(heard[TUNE][n.midi % 12]) * 1.25), float(n.duration)))
-        parts = [(_average(chords), _CHORD_SHARE), (_average(basses), _BASS_SHARE), (_average(tune), _TUNE_SHARE)]
-        known = [(value, weight) for value, weight in parts if value is not None]
-        whole = sum(v * w for v, w in known) / sum(w for _, w in known) if known else 0.0
-        out.append(Agreement(bar, parts[0][0], parts[1][0], parts[2][0], round(whole, 3)))
-    return tuple(out)
+def _ends(chart: Chart, bar: int) -> tuple[Fraction, Fraction]:
+    return chart.grid.bar_start(bar), min(chart.grid.bar_start(bar + 1), chart.chords[-1].end)
+
+
+def _chords_and_tune(chart: Chart, bar: int) -> tuple[tuple[ChartChord, ...], tuple[MelodyNote, ...]]:
+    return chart.sounding_in(bar), chart.notes_between(*_ends(chart, bar))
+
+
+def _rate_bar(chart: Chart, evidence: Evidence, bar: int) -> Agreement:
+    start, end = _ends(chart, bar)
+
+    def mean(a: Fraction, b: Fraction) -> npt.NDArray[np.float64]:
+        return evidence.mean(chart.grid.seconds(a), chart.grid.seconds(b))
+
+    placed, notes = _chords_and_tune(chart, bar)
+    chords: list[tuple[float, float]] = []
+    basses: list[tuple[float, float]] = []
+    for c in placed:
+        chord = c.chord
+        a, b = max(c.start, start), min(c.end, end)
+        if b <= a:
+            continue
+        heard, weight = mean(a, b), float(b - a)
+        if chord is None:
+            chords.append((float(np.clip(1 - heard[SOUND].max(), 0, 1)), weight))
+            continue
+        chords.append((_fit_chord([n.pitch_class for n in chord.members()], heard[SOUND]), weight))
+        basses.append((float(heard[BASS][chord.bass.pitch_class] / max(0.25, heard[BASS].max())), weight))
+    tune = [(min(1.0, float(mean(n.start, min(n.end, end))[TUNE][n.midi % 12]) * 1.25), float(n.duration)) for n in notes if not n.grace]
+    parts = [(_average(chords), _CHORD_SHARE), (_average(basses), _BASS_SHARE), (_average(tune), _TUNE_SHARE)]
+    found = [(value, weight) for value, weight in parts if value is not None]
+    whole = sum(v * w for v, w in found) / sum(w for _, w in found) if found else 0.0
+    return Agreement(bar, parts[0][0], parts[1][0], parts[2][0], round(whole, 3))
 
 
 def _average(values: list[tuple[float, float]]) -> float | None:

@@ -9,7 +9,6 @@ from django.db.models import Max
 
 from valley.edits import Edit, HandsEdit, TransposeSong, apply_edit
 from valley.formats.edit_json import dump_edit, read_edit
-from valley.formats.song_json import dump_song
 from valley.pipeline.decisions import find_decision
 from valley.song import SongState
 from valley_web.common.errors import Conflict
@@ -38,7 +37,7 @@ def keep_version(
         song=song,
         number=last + 1,
         parent=song.revision if parent is None else parent,
-        state=dump_song(state),
+        state=state,
         what=what[:300],
         actor=actor,
         kept_aside=not current,
@@ -54,12 +53,13 @@ def keep_version(
 def _show(song: Song, number: int, state: SongState) -> None:
     """Make a version the current one. Its title goes with it, so that the shelf and the lesson never disagree."""
     song.revision, song.title = number, state.chart.title
-    song.save(update_fields=["revision", "title", "changed_at"])
-    way.note_chart(song, state.chart)
+    way.note_chart(song, state.chart, "revision", "title", "changed_at")
 
 
 def _lock(song: Song) -> Song:
-    return Song.objects.select_for_update().get(pk=song.pk)
+    """The song as it stands now, held until the change is done."""
+    song.refresh_from_db(from_queryset=Song.objects.select_for_update())
+    return song
 
 
 def edit_song(song: Song, *, base: int, edit: Edit, spread: Sequence[int] = (), actor: str, key: str = "") -> Revision:
@@ -71,8 +71,7 @@ def edit_song(song: Song, *, base: int, edit: Edit, spread: Sequence[int] = (), 
         song = _lock(song)
         if key and (done := Revision.objects.filter(song=song, key=key).first()):
             return done
-        work = get_work(song, base)
-        before, played = work.song, work.played if isinstance(edit, HandsEdit | TransposeSong) else ()
+        before, played = get_state(song, base), get_work(song, base).played if isinstance(edit, HandsEdit | TransposeSong) else ()
         after, what = apply_edit(before, edit, spread, played=played)
         if base == song.revision:
             made = keep_version(song, after, what, actor=actor, edit=None if spread else dump_edit(edit), key=key)

@@ -11,7 +11,7 @@ from django.utils import timezone
 
 from valley.formats._codec import from_plain
 from valley.formats.hearing_json import dump_hearing
-from valley.formats.song_json import dump_song
+from valley.formats.song_json import write_song
 from valley.pipeline.film import Film, plan_film
 from valley_web.common.errors import Gone
 from valley_web.songs import storage
@@ -94,7 +94,7 @@ def drop_film(job_id: int, *, actor: str) -> None:
 def film_command(job: FilmJob, folder: Path) -> list[str]:
     """The child's command; what it films is the song as it was when the film was asked for."""
     song = job.song
-    (folder / "song.json").write_text(json.dumps(dump_song(get_state(song, job.revision))), "utf-8")
+    (folder / "song.json").write_text(write_song(get_state(song, job.revision)), "utf-8")
     if hearing := get_hearing(song):
         (folder / "hearing.json").write_text(json.dumps(dump_hearing(hearing)), "utf-8")
     from_plain(job.wanted, Film, "film")

@@ -1,7 +1,20 @@
 """What is kept of a song: its recording, the jobs that listen to it, what was heard, every revision of its chart."""
 
+import json
+from typing import Any
+
 from django.db import models
 from django.utils import timezone
+
+from valley.formats.song_json import write_song
+from valley.song import SongState
+
+
+class StateEncoder(json.JSONEncoder):
+    """Takes a song's state as it is: by far the quickest way to keep the many notes of a long song."""
+
+    def encode(self, o: Any) -> str:
+        return write_song(o) if isinstance(o, SongState) else super().encode(o)
 
 
 class Song(models.Model):
@@ -93,7 +106,7 @@ class Revision(models.Model):
     song = models.ForeignKey(Song, on_delete=models.CASCADE, related_name="revisions")
     number = models.PositiveIntegerField()
     parent = models.PositiveIntegerField(default=0)
-    state = models.JSONField(help_text="chart, choices of the hands, teaching and settings, as valley.formats.song_json writes them")
+    state = models.JSONField(encoder=StateEncoder, help_text="chart, choices of the hands, teaching and settings, as valley.formats.song_json writes them")
     what = models.CharField(max_length=300)
     name = models.CharField(max_length=80, blank=True, help_text="given by the creator, to find the version again")
     edit = models.JSONField(null=True, blank=True, help_text="the edit that made it, so that it can be spread to repeats")

@@ -37,7 +37,7 @@ from valley_web.songs.api.schemas import (
     VocabularyOut,
 )
 from valley_web.songs.models import ListeningJob, Revision, Song
-from valley_web.songs.selectors import find_offer, find_redo, get_recording, get_revision, latest_job, rate_bars, state_of
+from valley_web.songs.selectors import Versions, get_recording, latest_job, rate_bars, state_of
 from valley_web.songs.shown import Shown, last_shown, remember_shown
 from valley_web.songs.way import say_facts
 
@@ -89,14 +89,12 @@ def show_song(song: Song) -> SongOut:
     )
 
 
-def show_song_chart(song: Song) -> ChartOut:
+def show_song_chart(versions: Versions) -> ChartOut:
     """The current chart of a song with all that the pages show beside it."""
-    revision = get_revision(song)
+    song, revision = versions.song, versions.current
     state = state_of(revision)
     agreement = rate_bars(song, state.chart)
-    shown = show_chart(
-        state.chart, revision, find_redo(song), find_offer(song, revision), settings=state.settings, agreement=agreement, known=last_shown(song.pk)
-    )
+    shown = show_chart(state.chart, revision, versions.redo, versions.offer, settings=state.settings, agreement=agreement, known=last_shown(song.pk))
     return remember_shown(revision, state.chart, shown)
 
 
@@ -118,6 +116,7 @@ def show_chart(
 ) -> ChartOut:
     """``known`` is the chart that was shown last: what stands in both is not made again."""
     doubts = find_doubts(chart)
+    doubtful = frozenset(doubts)
     kept = _Kept(chart, known)
     side = "sharp" if chart.tuning_cents > 0 else "flat"
     tuning = "in tune" if abs(chart.tuning_cents) < 2.5 else f"{abs(chart.tuning_cents):.0f} cents {side}"
@@ -137,9 +136,9 @@ def show_chart(
         beats=list(chart.grid.beats),
         bars=_bars(chart, agreement),
         keys=[_key(chart, i) for i in range(len(chart.keys))],
-        chords=[kept.chord(c, doubtful=i in doubts) or _chord(chart, c, i in doubts) for i, c in enumerate(chart.chords)],
+        chords=[kept.chord(c, doubtful=i in doubtful) or _chord(chart, c, i in doubtful) for i, c in enumerate(chart.chords)],
         melody=kept.melody or [kept.note(n) or _note(chart, n) for n in chart.melody],
-        cues=[CueOut(start=str(c.start), start_beats=float(c.start), text=c.text) for c in chart.cues],
+        cues=kept.cues or [CueOut(start=str(c.start), start_beats=float(c.start), text=c.text) for c in chart.cues],
         parts=[kept.part(p) or _part(chart, p) for p in chart.parts],
         doubts=list(doubts),
         vocabulary=_vocabulary(chart),
@@ -163,6 +162,7 @@ class _Kept:
         self._chart, self._parts = chart, {p.number: (p, out) for p, out in zip(known.chart.parts, known.out.parts, strict=True)} if known and same else {}
 
         self.melody = list(known.out.melody) if known and same and known.chart.melody is chart.melody else []
+        self.cues = list(known.out.cues) if known and same and known.chart.cues is chart.cues else []
 
     def part(self, part: Part) -> PartOut | None:
         before, out = self._parts.get(part.number, (None, None))

@@ -3,7 +3,7 @@
 from collections import OrderedDict
 from dataclasses import dataclass
 from datetime import datetime
-from functools import lru_cache
+from functools import cached_property, lru_cache
 
 from django.db.models import Count, F, Prefetch, Q, QuerySet
 from django.db.models.expressions import OrderBy
@@ -14,7 +14,7 @@ from valley.errors import ParameterError
 from valley.formats.edit_json import read_edit
 from valley.formats.hearing_json import read_hearing
 from valley.formats.song_json import read_song
-from valley.listening.evidence import Agreement, rate_agreement, read_evidence
+from valley.listening.evidence import Agreement, Evidence, Rated, rate_agreement, read_evidence
 from valley.model.chart import Chart
 from valley.model.hearing import Hearing
 from valley.records.titles import make_plain
@@ -104,6 +104,33 @@ def get_revision(song: Song, number: int | None = None) -> Revision:
     return revision
 
 
+class Versions:
+    """The current version of a song, and others by their numbers: what one answer speaks of is asked for once."""
+
+    def __init__(self, song: Song, *numbers: int) -> None:
+        self.song = song
+        wanted = {song.revision, *numbers} - {0}
+        self._rows = {r.number: r for r in Revision.objects.defer("state").filter(song=song, number__in=wanted)}
+        self.current = self[song.revision]
+
+    def __getitem__(self, number: int) -> Revision:
+        if number not in self._rows:
+            self._rows[number] = get_revision(self.song, number)
+        return self._rows[number]
+
+    @cached_property
+    def redo(self) -> int:
+        """Number of the version that redo would go to; 0 where there is none."""
+        return find_redo(self.song)
+
+    @cached_property
+    def offer(self) -> tuple[Twin, ...]:
+        """Repeats to which the edit that made the current version could be spread."""
+        made = self.current
+        place = read_edit(made.edit).place if made.edit and made.parent else None
+        return find_twins(state_of(self[made.parent]).chart, place) if place is not None else ()
+
+
 _STATES: OrderedDict[tuple[int, datetime], SongState] = OrderedDict()
 _MOST_STATES = 24
 
@@ -148,19 +175,32 @@ def get_work(song: Song, number: int | None = None) -> Work:
     return _made_of(get_state(song, number), get_hearing(song))
 
 
-def find_offer(song: Song, revision: Revision) -> tuple[Twin, ...]:
-    """Repeats to which the edit that made a revision could be spread."""
-    place = read_edit(revision.edit).place if revision.edit and revision.parent else None
-    return find_twins(get_state(song, revision.parent).chart, place) if place is not None else ()
-
-
 def rate_bars(song: Song, chart: Chart) -> dict[int, Agreement]:
     """How well each bar of a chart explains the newest hearing's sound; empty where no evidence was kept."""
-    data = HearingRecord.objects.filter(recording__song=song).values_list("evidence", flat=True).first()
-    return {a.bar: a for a in rate_agreement(transpose_chart(chart, -chart.transposed), read_evidence(bytes(data)))} if data else {}
+    hearing = HearingRecord.objects.filter(recording__song=song).values_list("pk", "made_at").first()
+    evidence = _evidence_of(*hearing) if hearing else None
+    if hearing is None or evidence is None:
+        return {}
+    sounding = transpose_chart(chart, -chart.transposed)
+    found = rate_agreement(sounding, evidence, _RATED.get(hearing))
+    _RATED[hearing] = Rated(sounding, found)
+    while len(_RATED) > _MOST_RATED:
+        _RATED.popitem(last=False)
+    return {a.bar: a for a in found}
+
+
+_RATED: OrderedDict[tuple[int, datetime], Rated] = OrderedDict()
+_MOST_RATED = 8
+
+
+@lru_cache(maxsize=_MOST_RATED)
+def _evidence_of(hearing: int, _made_at: datetime) -> Evidence | None:
+    """What was heard when, of a hearing by its number and its time: another database, or one brought back, may use a number again."""
+    data = HearingRecord.objects.values_list("evidence", flat=True).get(pk=hearing)
+    return read_evidence(bytes(data)) if data else None
 
 
 def find_redo(song: Song) -> int:
     """Number of the revision that redo would go to; 0 where there is none."""
-    child = Revision.objects.filter(song=song, parent=song.revision, number__gt=song.revision, kept_aside=False).order_by("-number").first()
-    return child.number if child else 0
+    later = Revision.objects.filter(song=song, parent=song.revision, number__gt=song.revision, kept_aside=False)
+    return later.order_by("-number").values_list("number", flat=True).first() or 0

@@ -66,16 +66,12 @@ def make_patch(before: ChartOut, after: ChartOut) -> ChartPatchOut:
 
 def _splice(old: Sequence[Any], new: Sequence[Any]) -> SpliceOut | None:
     at, most = 0, min(len(old), len(new))
-    while at < most and _same(old[at], new[at]):
+    while at < most and (old[at] is new[at] or old[at] == new[at]):
         at += 1
     if at == len(old) == len(new):
         return None
     end = 0
-    while end < most - at and _same(old[-1 - end], new[-1 - end]):
+    while end < most - at and (old[-1 - end] is new[-1 - end] or old[-1 - end] == new[-1 - end]):
         end += 1
     fresh = new[at : len(new) - end]
     return SpliceOut(at=at, gone=len(old) - end - at, rows=[r.model_dump(mode="json") if isinstance(r, Schema) else r for r in fresh])
-
-
-def _same(one: Any, other: Any) -> bool:
-    return one is other or one == other

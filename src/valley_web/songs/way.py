@@ -26,20 +26,24 @@ def say_facts(chart: Chart) -> str:
     return f"{keys} · {chart.grid.meter} · {round(chart.bpm)} to the minute"[:200]
 
 
-def note_chart(song: Song, chart: Chart) -> None:
-    """Keep what the shelf shows of a chart beside the song, and the waymarks that a chart reaches."""
+def note_chart(song: Song, chart: Chart, *also: str) -> None:
+    """Keep what the shelf shows of a chart beside the song, and the waymarks that a chart reaches; in one write with the fields in ``also``."""
     song.facts, song.doubts = say_facts(chart), sum(map(is_doubtful, chart.chords))
     song.bars, song.bars_to_learn = chart.grid.bars, sum(p.new_bars for p in chart.parts)
-    Song.objects.filter(pk=song.pk).update(facts=song.facts, doubts=song.doubts, bars=song.bars, bars_to_learn=song.bars_to_learn)
+    song.sought = _words_of(song)
+    song.save(update_fields=["facts", "doubts", "bars", "bars_to_learn", "sought", *also])
     marks = set(StageMark.objects.filter(song=song).values_list("stage", flat=True))
     wanted = {CHOSEN, LISTENED} | ({CHARTED} if not song.doubts else set())
     for stage in sorted(wanted - marks):
         mark_stage(song, stage, actor="Valley")
-    index_song(song)
 
 
 def index_song(song: Song, more: str = "") -> None:
     """Words by which the song is found; ``more`` are those of its askers, where they have changed."""
-    kept = more or (song.sought.split("\n", 1)[1] if "\n" in song.sought else "")
-    song.sought = f"{make_plain(f'{song.title} {song.facts} {song.wanted}')}\n{kept}"
+    song.sought = _words_of(song, more)
     Song.objects.filter(pk=song.pk).update(sought=song.sought)
+
+
+def _words_of(song: Song, more: str = "") -> str:
+    kept = more or (song.sought.split("\n", 1)[1] if "\n" in song.sought else "")
+    return f"{make_plain(f'{song.title} {song.facts} {song.wanted}')}\n{kept}"

@@ -72,7 +72,7 @@ from valley.edits import (
 )
 from valley.errors import ParameterError, ValleyError
 from valley.formats.edit_json import dump_edit, read_edit
-from valley.formats.song_json import dump_song, read_song
+from valley.formats.song_json import dump_song, read_song, write_song
 from valley.fraction import Fraction as F
 from valley.song import SongState, Work
 from valley.theory.meter import SUPPORTED
@@ -294,6 +294,7 @@ def test_an_edit_keeps_to_the_contract(kind: type) -> None:
         assert dump_song(song) == before
         assert said == said.strip() and said
         assert read_song(json.loads(json.dumps(dump_song(after)))) == after
+        assert json.loads(write_song(after)) == json.loads(json.dumps(dump_song(after)))
 
     for _ in range(10):  # edits that few songs have room for are tried on more of them
         check()

@@ -1,14 +1,18 @@
 """Charts held against what was heard: right ones agree, wrong ones stand out."""
 
+import random
+
 import numpy as np
 import pytest
 
 from tests.charts import chart_of, correct
+from tests.dice import Dice
+from tests.songs import throw_song
 from valley.edits import SetBass, SetChord, TransposeNotes
 from valley.errors import FormatError, ParameterError
 from valley.fraction import Fraction as F
 from valley.listening.ear import LOW_MIDI, PITCHES, Heard
-from valley.listening.evidence import Evidence, dump_evidence, keep_evidence, rate_agreement, read_evidence
+from valley.listening.evidence import Evidence, Rated, dump_evidence, keep_evidence, rate_agreement, read_evidence
 from valley.model.chart import Chart
 from valley.theory.chord import close_pitches
 
@@ -67,6 +71,18 @@ def test_a_missing_seventh_costs_less_than_a_wrong_chord() -> None:
     assert wrong is not None
     assert whole is not None
     assert wrong < plain <= whole
+
+
+def test_after_a_correction_the_rest_is_as_it_was_rated() -> None:
+    for seed in range(20):
+        song, rows = throw_song(Dice(random.Random(seed))), np.random.default_rng(seed).integers(0, 256, (600, 3, 12)).astype(np.uint8)
+        evidence = Evidence(rows)
+        known = Rated(song.chart, rate_agreement(song.chart, evidence))
+        note = song.chart.melody[0].start if song.chart.melody else None
+        edits = (SetChord(song.chart.chords[-1].start, "Bbm7"), *([TransposeNotes(note, note + 1, 1)] if note is not None else []))
+        for edit in edits:
+            chart = correct(song.chart, edit)[0]
+            assert rate_agreement(chart, evidence, known) == rate_agreement(chart, evidence)
 
 
 def test_evidence_is_kept_small_and_read_again() -> None:

@@ -11,33 +11,33 @@ from valley_web.lessons.api.schemas import EditedOut, EditIn, ShowIn, SpreadIn, 
 from valley_web.songs import changes
 from valley_web.songs.models import Song
 from valley_web.songs.presenters import show_offer, show_song_chart
-from valley_web.songs.selectors import find_offer, find_redo, get_revision, get_song, get_state, get_work
+from valley_web.songs.selectors import Versions, get_song, get_work, state_of
 from valley_web.songs.shown import carry_shown, make_patch, shown_as
 
 router = Router()
 PROBLEMS = {frozenset({400, 404, 409, 422}): Problem}
 
 
-def _edited(song_id: int, show: View, before: int, have: int = 0) -> EditedOut:
+def _edited(song: Song, show: View, before: int, have: int = 0) -> EditedOut:
     """The song after a change from version ``before``: what is looked at, and the chart where it is another."""
-    song = get_song(song_id)
-    revision = get_revision(song)
+    versions = Versions(song, before, have)
+    revision = versions.current
     answer = EditedOut(
         revision=revision.number,
         last_change=revision.what,
         can_undo=revision.parent > 0,
-        can_redo=find_redo(song) > 0,
-        offer=show_offer(find_offer(song, revision)),
+        can_redo=versions.redo > 0,
+        offer=show_offer(versions.offer),
     )
-    if show == "chart" or _chart_changed(song, before):
-        known = shown_as(get_revision(song, have)) if have else None
-        chart = show_song_chart(song)
+    if show == "chart" or _chart_changed(versions, before):
+        known = shown_as(versions[have]) if have else None
+        chart = show_song_chart(versions)
         if known:
             answer.patch = make_patch(known, chart)
         else:
             answer.chart = chart
     elif have:
-        carry_shown(get_revision(song, have), revision)
+        carry_shown(versions[have], revision)
     if show == "chart":
         return answer
     work = get_work(song)
@@ -51,25 +51,27 @@ def _edited(song_id: int, show: View, before: int, have: int = 0) -> EditedOut:
     return answer
 
 
-def _chart_changed(song: Song, before: int) -> bool:
-    if before == song.revision:
+def _chart_changed(versions: Versions, before: int) -> bool:
+    if before == versions.current.number:
         return False
-    then, now = get_state(song, before).chart, get_state(song).chart
+    then, now = state_of(versions[before]).chart, state_of(versions.current).chart
     return then is not now and then != now
 
 
 @router.post("/songs/{song_id}/edits", response={200: EditedOut, **PROBLEMS})
 def edit_song(request: HttpRequest, song_id: int, body: EditIn) -> EditedOut:
     """Do an edit, here and, if wished, at the same place of other parts."""
-    changes.edit_song(get_song(song_id), base=body.revision, edit=body.edit, spread=body.spread, actor=name_actor(request), key=body.key)
-    return _edited(song_id, body.show, body.revision, body.have)
+    song = get_song(song_id)
+    changes.edit_song(song, base=body.revision, edit=body.edit, spread=body.spread, actor=name_actor(request), key=body.key)
+    return _edited(song, body.show, body.revision, body.have)
 
 
 @router.post("/songs/{song_id}/spread", response={200: EditedOut, **PROBLEMS})
 def spread_change(request: HttpRequest, song_id: int, body: SpreadIn) -> EditedOut:
     """Make the last edit in other parts as well."""
-    changes.spread_change(get_song(song_id), base=body.revision, parts=body.parts, actor=name_actor(request))
-    return _edited(song_id, body.show, body.revision)
+    song = get_song(song_id)
+    changes.spread_change(song, base=body.revision, parts=body.parts, actor=name_actor(request))
+    return _edited(song, body.show, body.revision)
 
 
 @router.post("/songs/{song_id}/undo", response={200: EditedOut, **PROBLEMS})
@@ -77,7 +79,7 @@ def undo(request: HttpRequest, song_id: int, body: ShowIn) -> EditedOut:
     song = get_song(song_id)
     before = song.revision
     changes.step_back(song, base=body.revision, actor=name_actor(request))
-    return _edited(song_id, body.show, before)
+    return _edited(song, body.show, before)
 
 
 @router.post("/songs/{song_id}/redo", response={200: EditedOut, **PROBLEMS})
@@ -85,7 +87,7 @@ def redo(request: HttpRequest, song_id: int, body: ShowIn) -> EditedOut:
     song = get_song(song_id)
     before = song.revision
     changes.step_forward(song, base=body.revision, actor=name_actor(request))
-    return _edited(song_id, body.show, before)
+    return _edited(song, body.show, before)
 
 
 @router.post("/songs/{song_id}/revisions/{number}/bring-back", response={200: EditedOut, **PROBLEMS})
@@ -94,4 +96,4 @@ def bring_back(request: HttpRequest, song_id: int, number: int, body: ShowIn) ->
     song = get_song(song_id)
     before = song.revision
     changes.bring_back(song, number, base=body.revision, actor=name_actor(request))
-    return _edited(song_id, body.show, before)
+    return _edited(song, body.show, before)

@@ -123,7 +123,7 @@ def get_loudness(request: HttpRequest, song_id: int) -> list[float]:
 
 @router.get("/songs/{song_id}/chart", response={200: ChartOut, **PROBLEMS})
 def get_chart(request: HttpRequest, song_id: int) -> ChartOut:
-    return presenters.show_song_chart(selectors.get_song(song_id))
+    return presenters.show_song_chart(selectors.Versions(selectors.get_song(song_id)))
 
 
 @router.get("/songs/{song_id}/chart/named", response={200: list[NamedOut], **PROBLEMS})
