@@ -36,6 +36,7 @@ SHORT: dict[str, list[dict[str, Any]]] = {
     "snap_notes": [{"start": "0", "end": "16", "step": "1"}],
     "double_tempo": [{}],
     "halve_tempo": [{}],
+    "set_feel": [{"feel": "swing"}],
     "set_meter": [{"bar": 1, "meter": "2/4"}],
     "set_bar_one": [{"beat": 1}],
     "nudge_beat": [{"beat": 4, "seconds": 0.05, "follow": False}],

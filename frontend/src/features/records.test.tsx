@@ -615,7 +615,7 @@ describe("A song without a recording", () => {
   it("is played by the piano alone", async () => {
     fakeServer({});
     const { player, chart } = showInWorkspace(<PlayerBar />, { song: { ...SONG, recording_id: null, duration: 0 } });
-    act(() => player.load(null, chart.beats, chart.beats_per_bar));
+    act(() => player.load(null, chart, chart.beats_per_bar));
     const hear = screen.getByLabelText("hear");
     await waitFor(() => expect(hear).toHaveValue("piano"));
     expect(

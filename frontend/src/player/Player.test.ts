@@ -72,7 +72,7 @@ describe("recording and piano on one clock", () => {
     FakeContext.clicks = 0;
     media = makeMedia();
     player = new Player(media);
-    player.load("/recordings/1", beats, 4);
+    player.load("/recordings/1", { beats, swing: [] }, 4);
     player.setNotes([
       { start: 0, duration: 1, midi: 60, hand: "right" },
       { start: 0, duration: 2, midi: 36, hand: "left" },

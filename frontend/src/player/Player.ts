@@ -3,7 +3,7 @@
  * piano notes are scheduled a little ahead on the audio context, as C. Wilson, "A Tale of Two Clocks" (2013), shows.
  */
 
-import { type Beats, beatsAt, type Seconds, secondsAt } from "./grid";
+import { type Beats, beatsAt, type Grid, type Seconds, secondsAt } from "./grid";
 import { Piano } from "./piano";
 import { SilentClock } from "./SilentClock";
 
@@ -55,7 +55,7 @@ export class Player {
   private pianoGain: GainNode | null = null;
   private pianoPan: StereoPannerNode | null = null;
   private notes: PianoNote[] = [];
-  private beats: readonly Seconds[] = [];
+  private grid: Grid = { beats: [], swing: [] };
   private beatsPerBar = 4;
   private barStarts = new Set<Beats>();
   private next = 0;
@@ -100,7 +100,7 @@ export class Player {
   }
 
   /** Without an address the piano plays alone, on a clock of its own. */
-  load(address: string | null, beats: readonly Seconds[], beatsPerBar: number, barStarts: readonly Beats[] = []): void {
+  load(address: string | null, grid: Grid, beatsPerBar: number, barStarts: readonly Beats[] = []): void {
     if (address === null) {
       if (this.clock !== this.silent) {
         this.pause();
@@ -108,14 +108,14 @@ export class Player {
         this.clock = this.silent;
         this.set({ time: 0, loop: null, problem: "", source: "piano" });
       }
-      this.silent.duration = secondsAt(beats, beats.length);
+      this.silent.duration = secondsAt(grid, grid.beats.length);
     } else if (this.clock !== this.media || this.media.getAttribute("src") !== address) {
       this.pause();
       this.clock = this.media;
       this.media.src = address;
       this.set({ time: 0, loop: null, problem: "" });
     }
-    this.beats = beats;
+    this.grid = grid;
     this.beatsPerBar = beatsPerBar;
     this.barStarts = new Set(barStarts);
   }
@@ -191,7 +191,7 @@ export class Player {
     this.start();
     await this.context?.resume();
     await this.piano?.load(this.notes.slice(this.next, this.next + 60).map((n) => n.midi)).catch(() => undefined);
-    if (countIn && this.beats.length > 1) this.count();
+    if (countIn && this.grid.beats.length > 1) this.count();
     else await this.run();
   }
 
@@ -231,9 +231,9 @@ export class Player {
   /** One bar of clicks at the song's own tempo, so that the next beat of the song falls where the bar after them would begin. */
   private count(): void {
     const here = this.clock.currentTime;
-    const landing = Math.max(0, Math.ceil(beatsAt(this.beats, here) - 0.05));
-    const until = Math.max(0, secondsAt(this.beats, landing) - here) / this.state.rate;
-    const beat = (secondsAt(this.beats, landing + 1) - secondsAt(this.beats, landing)) / this.state.rate;
+    const landing = Math.max(0, Math.ceil(beatsAt(this.grid, here) - 0.05));
+    const until = Math.max(0, secondsAt(this.grid, landing) - here) / this.state.rate;
+    const beat = (secondsAt(this.grid, landing + 1) - secondsAt(this.grid, landing)) / this.state.rate;
     const bar = this.beatsPerBar * beat;
     const start = (this.context?.currentTime ?? 0) + 0.05;
     this.set({ counting: 1 });
@@ -266,7 +266,7 @@ export class Player {
     }
     if (loop && now >= loop.to) {
       this.seek(loop.from);
-      if (this.state.countIn && this.beats.length > 1) this.countAgain();
+      if (this.state.countIn && this.grid.beats.length > 1) this.countAgain();
       return;
     }
     if (this.state.metronome) this.tickBeats(now);
@@ -283,8 +283,8 @@ export class Player {
 
   private tickBeats(now: Seconds): void {
     const limit = this.state.loop?.to ?? Number.POSITIVE_INFINITY;
-    for (; this.nextBeat < this.beats.length; this.nextBeat++) {
-      const at = this.beats[this.nextBeat] as Seconds;
+    for (; this.nextBeat < this.grid.beats.length; this.nextBeat++) {
+      const at = this.grid.beats[this.nextBeat] as Seconds;
       if (at > now + AHEAD * this.state.rate || at >= limit - 0.01) return;
       if (at < now - 0.03 || !this.context) continue;
       this.click(
@@ -299,10 +299,10 @@ export class Player {
     const limit = this.state.loop?.to ?? Number.POSITIVE_INFINITY;
     for (; this.next < this.notes.length; this.next++) {
       const note = this.notes[this.next] as PianoNote;
-      const start = secondsAt(this.beats, note.start);
+      const start = secondsAt(this.grid, note.start);
       if (start > now + AHEAD * this.state.rate || start >= limit) return;
       if (start < now - 0.08 || !this.isWanted(note.hand)) continue;
-      const length = (secondsAt(this.beats, note.start + note.duration) - start) / this.state.rate;
+      const length = (secondsAt(this.grid, note.start + note.duration) - start) / this.state.rate;
       const when = this.context.currentTime + Math.max(0, (start - now) / this.state.rate);
       this.piano.strike(note.midi, when, Math.min(length, 6), 0.6);
     }
@@ -316,10 +316,10 @@ export class Player {
 
   private findNext(): void {
     const now = this.clock.currentTime - 0.05;
-    const found = this.notes.findIndex((n) => secondsAt(this.beats, n.start) >= now);
+    const found = this.notes.findIndex((n) => secondsAt(this.grid, n.start) >= now);
     this.next = found < 0 ? this.notes.length : found;
-    const beat = this.beats.findIndex((b) => b >= this.clock.currentTime - 0.03);
-    this.nextBeat = beat < 0 ? this.beats.length : beat;
+    const beat = this.grid.beats.findIndex((b) => b >= this.clock.currentTime - 0.03);
+    this.nextBeat = beat < 0 ? this.grid.beats.length : beat;
   }
 
   /** The audio graph is made at the first touch, as browsers want it. */

@@ -1,2 +1,2 @@
-export { beatsAt, secondsAt } from "./grid";
+export { beatsAt, type Grid, secondsAt } from "./grid";
 export { type PianoNote, Player, type PlayerState, type Source } from "./Player";

@@ -20,16 +20,17 @@ _LONG: Final = Fraction(1)  # beats: what is shorter is not doubled
 _LOWEST, _ROOM = 28, 60  # no octave below E1 for the left hand, below C4 for the right
 
 
-def notes_at(passage: Passage, level: str) -> tuple[WrittenNote, ...]:
-    """The notes of a passage at a level: as they are at its own."""
+def notes_at(passage: Passage, level: str, start: Fraction, end: Fraction) -> tuple[WrittenNote, ...]:
+    """The notes of a passage at a level, from one of its beats to another: as they are at its own."""
+    notes = passage.between(start, end)
     if level == passage.level:
-        return passage.notes
+        return notes
     strokes: dict[Fraction, list[WrittenNote]] = {}
-    for note in passage.notes:
+    for note in notes:
         strokes.setdefault(note.start, []).append(note)
     change = _thin if LEVELS.index(level) < LEVELS.index(passage.level) else _fill
     if change is _thin and passage.level == FULLER and level != EASIER:
-        return tuple(n for n in passage.notes if not n.optional)
+        return tuple(n for n in notes if not n.optional)
     changed = (note for stroke in strokes.values() for note in change(stroke, passage.hand))
     return tuple(sorted(changed, key=lambda n: (n.start, n.voice, n.midi)))
 

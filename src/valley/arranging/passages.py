@@ -15,18 +15,16 @@ from valley.model.passage import Passage, WrittenNote
 
 @dataclass(frozen=True)
 class Placed:
-    """A passage where it holds, with its ``notes`` for the part's level: ``begin`` is where they count from, and it is law from ``start`` to ``end``."""
+    """A passage where it holds, with its ``notes`` there for the part's level: ``begin`` is where they count from, and it is law from ``start`` to ``end``."""
 
-    passage: Passage
+    hand: str
+    source: str
+    times: tuple[int, ...] | None
     notes: tuple[WrittenNote, ...]
     begin: Fraction
     start: Fraction
     end: Fraction
     up: int = 0
-
-    @property
-    def hand(self) -> str:
-        return self.passage.hand
 
 
 def place_passages(chart: Chart, passages: Sequence[Passage], part: Part, level: str) -> tuple[Placed, ...]:
@@ -34,9 +32,13 @@ def place_passages(chart: Chart, passages: Sequence[Passage], part: Part, level:
     was written for another level to what was written for this one."""
     start, end = chart.span(part)
     by_level = sorted(passages, key=lambda p: p.level == level)
-    own = [Placed(p, notes_at(p, level), p.start, max(p.start, start), min(p.end, end)) for p in by_level if p.start < end and p.end > start]
+    own = [_place(p, level, p.start, max(p.start, start), min(p.end, end)) for p in by_level if p.start < end and p.end > start]
     carried = [found for p in by_level if (found := _carry(chart, p, part, level))]
     return (*carried, *own)
+
+
+def _place(passage: Passage, level: str, begin: Fraction, start: Fraction, end: Fraction, up: int = 0) -> Placed:
+    return Placed(passage.hand, passage.source, passage.times, notes_at(passage, level, start - begin, end - begin), begin, start, end, up)
 
 
 def level_of(choices: Choices, part: Part) -> str:
@@ -66,7 +68,7 @@ def _carry(chart: Chart, passage: Passage, part: Part, level: str) -> Placed | N
     first, last = chart.span(home)
     begin = passage.start + chart.span(part)[0] - first
     end = min(begin + passage.duration, begin + last - passage.start, chart.span(part)[1])
-    return Placed(passage, notes_at(passage, level), begin, begin, end, part.moved - home.moved) if begin < end else None
+    return _place(passage, level, begin, begin, end, part.moved - home.moved) if begin < end else None
 
 
 def lay_passages(chart: Chart, notes: Iterable[PlayedNote], placed: Sequence[Placed]) -> list[PlayedNote]:
@@ -74,7 +76,7 @@ def lay_passages(chart: Chart, notes: Iterable[PlayedNote], placed: Sequence[Pla
     kept = list(notes)
     for there in placed:
         kept = [short for n in kept if (short := _give_way(n, there))]
-        kept += [_play(chart, there, n) for n in there.notes if there.start <= there.begin + n.start < there.end]
+        kept += [_play(chart, there, n) for n in there.notes]
     return kept
 
 
@@ -101,7 +103,7 @@ def _play(chart: Chart, there: Placed, note: WrittenNote) -> PlayedNote:
         voice=note.voice,
         grace=note.grace,
         optional=note.optional,
-        source=there.passage.source,
+        source=there.source,
     )
 
 

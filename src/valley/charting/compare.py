@@ -57,6 +57,8 @@ def _compare_grids(old: Chart, new: Chart) -> list[Change]:
     elif a.beats != b.beats:
         moved = sum(x != y for x, y in zip(a.beats, b.beats, strict=True))
         out.append(Change(0, f"{moved} beat{'s' if moved > 1 else ''} moved in the recording"))
+    if a.feel != b.feel:
+        out.append(Change(0, f"{b.feel} instead of {a.feel}"))
     if a.pickup != b.pickup:
         out.append(Change(0, f"pickup of {b.pickup} beats instead of {a.pickup}"))
     return out

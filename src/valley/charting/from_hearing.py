@@ -7,6 +7,7 @@ from collections.abc import Sequence
 from dataclasses import replace
 
 from valley.charting.parts import relate_parts
+from valley.charting.swing import write_even
 from valley.errors import ParameterError
 from valley.fraction import Fraction
 from valley.model.chart import Chart, ChartChord, Grid, KeyArea, MelodyNote, Part
@@ -25,12 +26,17 @@ def make_chart(hearing: Hearing, title: str) -> Chart:
     if len(hearing.beats) < 2:
         raise ParameterError(f"beats={len(hearing.beats)} must be at least 2; the recording may hold no steady beat")
     grid = _make_grid(hearing)
+    starts = [grid.position(n.start) for n in hearing.melody]
+    step = _choose_step(starts, grid)
+    melody = _place_melody(hearing.melody, grid, starts, step)
+    if step == _THIRDS and grid.main_meter.division == 2:
+        grid, melody = replace(grid, feel="swing"), write_even(melody)
     chart = Chart(
         title=title,
         grid=grid,
         keys=_place_keys(hearing, grid),
         chords=_place_chords(hearing, grid),
-        melody=_place_melody(hearing.melody, grid),
+        melody=melody,
         parts=(),
         tuning_cents=hearing.tuning_cents,
         bpm=hearing.bpm,
@@ -81,10 +87,8 @@ def _place_chords(hearing: Hearing, grid: Grid) -> tuple[ChartChord, ...]:
     return tuple(placed) or (ChartChord(Fraction(0), Fraction(end_of_grid), None, 0.0),)
 
 
-def _place_melody(notes: Sequence[HeardNote], grid: Grid) -> tuple[MelodyNote, ...]:
+def _place_melody(notes: Sequence[HeardNote], grid: Grid, starts: Sequence[float], step: Fraction) -> tuple[MelodyNote, ...]:
     """Notes on the finest grid that their onsets follow: sixteenths, or thirds where the song swings."""
-    starts = [grid.position(n.start) for n in notes]
-    step = _choose_step(starts, grid)
     placed: list[MelodyNote] = []
     for note, start in zip(notes, starts, strict=True):
         a = _snap(start, step)
@@ -100,6 +104,9 @@ def _place_melody(notes: Sequence[HeardNote], grid: Grid) -> tuple[MelodyNote, .
     return tuple(placed)
 
 
+_THIRDS = Fraction(1, 3)
+
+
 def _snap(position: float, step: Fraction) -> Fraction:
     return round(position / step) * step
 
@@ -113,7 +120,7 @@ def _choose_step(starts: Sequence[float], grid: Grid) -> Fraction:
         thirds = sum(min(abs(x - 1 / 3), abs(x - 2 / 3)) for x in off)
         quarters = sum(min(abs(x - 0.25), abs(x - 0.5), abs(x - 0.75)) * 1.35 for x in off)
         if thirds < quarters and sum(x > 0.5 for x in off) > 0.5 * len(off):
-            return Fraction(1, 3)
+            return _THIRDS
     return Fraction(1, 4)
 
 

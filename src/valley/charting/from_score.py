@@ -113,7 +113,7 @@ def _make_grid(score: Score) -> tuple[Grid, float]:
         meter = next(m for start, m in reversed(to_beats.changes) if to_beats(start) <= i or start == to_beats.changes[0][0])
         bpm = next((b for start, b in reversed(tempi) if to_beats(start) <= i), tempi[0][1])
         now += 60 / bpm * float(meter.quarters_per_beat)
-    return Grid(tuple(times), first.name, pickup, changes), round(tempi[0][1] / float(first.quarters_per_beat), 2)
+    return Grid(tuple(times), first.name, pickup, changes, score.feel), round(tempi[0][1] / float(first.quarters_per_beat), 2)
 
 
 def _keys(score: Score, to_beats: _Beats) -> tuple[KeyArea, ...]:

@@ -14,6 +14,7 @@ from valley.edits._edit import HandsEdit
 from valley.edits.bars import CopyBars, WriteBars
 from valley.edits.chords import DeleteChord, InsertChord, JoinChord, MoveChange, SetBass, SetChord, SplitChord
 from valley.edits.cues import SetCue
+from valley.edits.feel import SetFeel
 from valley.edits.grid import DoubleTempo, HalveTempo, NudgeBeat, SetBarOne, SetMeter, TapTempo
 from valley.edits.grips import ChangeGrip, PlayedGrip, TakePlayed
 from valley.edits.keys import RemoveKey, SetKey
@@ -54,6 +55,7 @@ Edit = (
     | DoubleTempo
     | HalveTempo
     | SetMeter
+    | SetFeel
     | SetBarOne
     | NudgeBeat
     | TapTempo

@@ -17,6 +17,7 @@ from valley.fraction import Fraction
 from valley.model.chart import MOST_BEATS, Chart, ChartChord, Cue, Grid, KeyArea, MelodyNote, MeterChange, Part
 from valley.model.choices import Choices, ChordPattern, GripChoice, LinkChoice
 from valley.song.state import SongState
+from valley.theory.feel import STRAIGHT
 from valley.theory.meter import Meter
 
 Placed = TypeVar("Placed", GripChoice, LinkChoice, ChordPattern)
@@ -171,6 +172,7 @@ class DoubleTempo(GridEdit):
             chart.grid.meter,
             (2 * chart.grid.pickup) % chart.grid.main_meter.beats,
             tuple(MeterChange(2 * c.beat, c.meter) for c in chart.grid.changes),
+            STRAIGHT if chart.grid.feel != "swung sixteenths" else "swing",
         )
         return _Regrid(grid, lambda beat: 2 * beat, f"counted twice as fast, {_median_bpm(grid.beats):.0f} to the minute")
 
@@ -188,7 +190,7 @@ class HalveTempo(GridEdit):
             raise ParameterError(f"only {len(beats)} beats would be left; the song is too short to be counted half as fast")
         pickup = ((chart.grid.pickup - offset) // 2) % chart.grid.main_meter.beats
         changes = tuple(MeterChange((c.beat - offset) // 2, c.meter) for c in chart.grid.changes if (c.beat - offset) // 2 > pickup)
-        grid = Grid(beats, chart.grid.meter, pickup, changes)
+        grid = Grid(beats, chart.grid.meter, pickup, changes, STRAIGHT if chart.grid.feel in (STRAIGHT, "swung sixteenths") else "swung sixteenths")
 
         def halved(beat: Fraction) -> Fraction:
             return (beat - offset) / 2
@@ -242,11 +244,11 @@ class SetMeter(GridEdit):
         changes = tuple(MeterChange(int(place(Fraction(c.beat))), c.meter) for c in chart.grid.changes if c.beat != first)
         if self.bar == 1:
             pickup = int(place(Fraction(grid.pickup))) % meter.beats
-            changed = Grid(grid.beats, self.meter, pickup, tuple(c for c in changes if c.beat > pickup))
+            changed = replace(grid, meter=self.meter, pickup=pickup, changes=tuple(c for c in changes if c.beat > pickup))
         else:
             before = chart.grid.meter_of(self.bar - 1).name
             mine = (MeterChange(first, self.meter),) if self.meter != before else ()
-            changed = Grid(grid.beats, grid.meter, grid.pickup, tuple(sorted((*changes, *mine), key=lambda c: c.beat)))
+            changed = replace(grid, changes=tuple(sorted((*changes, *mine), key=lambda c: c.beat)))
         return _Regrid(changed, place, f"bar {self.bar}: {self.meter} from here on")
 
     def _in_note_values(self, grid: Grid, first: int, last: int, old: Meter, new: Meter) -> tuple[Grid, Place]:
@@ -281,7 +283,7 @@ class SetBarOne(GridEdit):
             raise ParameterError(f"beat={self.beat} must be one of the {len(chart.grid.beats)} beats")
         pickup = self.beat % beats
         changes = tuple(replace(c, beat=c.beat + pickup - chart.grid.pickup) for c in chart.grid.changes)
-        grid = Grid(chart.grid.beats, chart.grid.meter, pickup, tuple(c for c in changes if pickup < c.beat < len(chart.grid.beats)))
+        grid = replace(chart.grid, pickup=pickup, changes=tuple(c for c in changes if pickup < c.beat < len(chart.grid.beats)))
         words = f"with a pickup of {pickup} beat{'s' if pickup > 1 else ''}" if pickup else "with no pickup"
         return _Regrid(grid, lambda b: b, f"bar lines moved: bar 1 {words}")
 
@@ -331,7 +333,7 @@ class TapTempo(GridEdit):
         while even[-1] + step < last + 0.5 * step:
             even.append(even[-1] + step)
         beats = tuple(round(t, 4) for t in even)
-        old = chart.grid
+        feel, old = chart.grid.feel, replace(chart.grid, feel=STRAIGHT)  # by what is written: a half stays a half
         down = old.seconds(Fraction(old.pickup))
         nearest = min(range(len(beats)), key=lambda i: abs(beats[i] - down))
         grid = Grid(beats, old.meter, nearest % old.main_meter.beats)
@@ -340,7 +342,7 @@ class TapTempo(GridEdit):
             return lambda beat: Fraction(round(grid.position(old.seconds(beat)) * unit), unit)
 
         said = f"tempo tapped, {_median_bpm(beats):.0f} to the minute"
-        return _Regrid(grid, by_time(1), said, by_time(12 if old.main_meter.division == 3 else 4))
+        return _Regrid(replace(grid, feel=feel), by_time(1), said, by_time(12 if old.main_meter.division == 3 else 4))
 
 
 def _even_out(taps: list[float], step: float) -> list[float]:

@@ -14,7 +14,7 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass, field, replace
 
 from valley.errors import FormatError, ValleyError
@@ -25,10 +25,11 @@ from valley.model.passage import Passage
 from valley.theory.amounts import read_amount
 from valley.theory.bar_row import HELD, LENGTH, SAME, cells_between, read_words, share_bar
 from valley.theory.chord import NO_CHORD, parse_harte, parse_symbol
+from valley.theory.feel import STRAIGHT, feel_named
 from valley.theory.key import Key
 from valley.theory.meter import Meter
 
-_HEADER = re.compile(r"(title|key|meter|metre|tempo|pickup)\s*:\s*(.+)$", re.IGNORECASE)
+_HEADER = re.compile(r"(title|key|meter|metre|tempo|feel|pickup)\s*:\s*(.+)$", re.IGNORECASE)
 _PART = re.compile(r"\[([^\]]*)\]\s*$")
 
 
@@ -43,6 +44,7 @@ class _Draft:
     title: str = ""
     meter: str = "4/4"
     tempo: float = 100.0
+    feel: str = STRAIGHT
     pickup: int = 0
     keys: list[KeyArea] = field(default_factory=list)
     changes: list[MeterChange] = field(default_factory=list)
@@ -116,7 +118,7 @@ def _read_line(draft: _Draft, line: str, *, new_stanza: bool) -> bool:
         draft.row = (first, len(draft.bars) + 1 - first)
         return False
     if header:
-        _read_header(draft, header[1].lower(), header[2].strip())
+        _HEADS[header[1].lower()](draft, header[2].strip())
         return new_stanza
     raise OtherNotationError(f"{line!r} is neither a header (key: F major), a part ([Verse]) nor bars (| F | C/E |)")
 
@@ -131,29 +133,47 @@ def _read_key(draft: _Draft, value: str) -> None:
     draft.keys = [k for k in draft.keys if k.start != area.start] + [area]
 
 
-def _read_header(draft: _Draft, name: str, value: str) -> None:
-    if name == "title":
-        draft.title = value
-    elif name == "key":
-        _read_key(draft, value)
-    elif name in ("meter", "metre"):
-        before, after = Meter(draft.meter), Meter(value)
-        if draft.begun and before.division == after.division == 2:
-            draft.tempo *= float(before.quarters_per_beat / after.quarters_per_beat)  # the quarter goes on as it went
-        draft.meter = value
-    elif name == "tempo":
-        try:
-            draft.tempo = float(value.split()[0])
-        except ValueError:
-            raise FormatError(f"tempo {value!r} must be beats to the minute, such as 76") from None
-        if not 20 <= draft.tempo <= 400:  # what is no number lies nowhere
-            raise FormatError(f"tempo {value} must lie between 20 and 400 beats to the minute")
-    else:
-        if draft.begun:
-            raise FormatError("the pickup stands before the first bar")
-        if not value.isdigit() or len(value) > 3:
-            raise FormatError(f"pickup {value!r} must be whole beats before bar 1")
-        draft.pickup = int(value)
+def _read_title(draft: _Draft, value: str) -> None:
+    draft.title = value
+
+
+def _read_meter(draft: _Draft, value: str) -> None:
+    before, after = Meter(draft.meter), Meter(value)
+    if draft.begun and before.division == after.division == 2:
+        draft.tempo *= float(before.quarters_per_beat / after.quarters_per_beat)  # the quarter goes on as it went
+    draft.meter = value
+
+
+def _read_tempo(draft: _Draft, value: str) -> None:
+    try:
+        draft.tempo = float(value.split()[0])
+    except ValueError:
+        raise FormatError(f"tempo {value!r} must be beats to the minute, such as 76") from None
+    if not 20 <= draft.tempo <= 400:  # what is no number lies nowhere
+        raise FormatError(f"tempo {value} must lie between 20 and 400 beats to the minute")
+
+
+def _read_feel(draft: _Draft, value: str) -> None:
+    draft.feel = feel_named(" ".join(value.lower().split())).name
+
+
+def _read_pickup(draft: _Draft, value: str) -> None:
+    if draft.begun:
+        raise FormatError("the pickup stands before the first bar")
+    if not value.isdigit() or len(value) > 3:
+        raise FormatError(f"pickup {value!r} must be whole beats before bar 1")
+    draft.pickup = int(value)
+
+
+_HEADS: dict[str, Callable[[_Draft, str], None]] = {
+    "title": _read_title,
+    "key": _read_key,
+    "meter": _read_meter,
+    "metre": _read_meter,
+    "tempo": _read_tempo,
+    "feel": _read_feel,
+    "pickup": _read_pickup,
+}
 
 
 def _read_bar(draft: _Draft, cell: str) -> None:
@@ -241,7 +261,7 @@ def _finish(draft: _Draft, title: str) -> Chart:
     keys = sorted(draft.keys, key=lambda k: k.start) or [guess_key(chords)]
     if keys[0].start > 0:
         keys = [replace(guess_key([c for c in chords if c.start < keys[0].start]), start=Fraction(0)), *keys]
-    grid = Grid(tuple(times), draft.first_meter, draft.pickup, tuple(draft.changes))
+    grid = Grid(tuple(times), draft.first_meter, draft.pickup, tuple(draft.changes), draft.feel)
     heads = draft.parts or [("", 0)]
     heads = heads if heads[0][1] == 0 else [("", 0), *heads]
     edges = [first for _, first in heads] + [len(draft.bars)]
@@ -272,6 +292,7 @@ def dump_chord_chart(chart: Chart, passages: Sequence[Passage] = ()) -> str:
     and notes."""
     grid = chart.grid
     lines = [f"title: {chart.title}", f"key: {chart.keys[0].key}", f"meter: {grid.meter}", f"tempo: {chart.bpm:g}"]
+    lines += [f"feel: {grid.feel}"] if grid.feel != STRAIGHT else []
     if grid.pickup:
         lines.append(f"pickup: {grid.pickup}")
     heads = {p.start_bar: p for p in chart.parts}

@@ -65,6 +65,11 @@ def _ticks(chart: Chart, beat: Fraction) -> int:
     return int(chart.grid.quarters(beat) * TICKS_PER_QUARTER)
 
 
+def _heard_ticks(chart: Chart, beat: Fraction) -> int:
+    """Where a note sounds: a song that swings is written even, and played long and short."""
+    return _ticks(chart, Fraction(chart.grid.sounds_at(beat)).limit_denominator(TICKS_PER_QUARTER))
+
+
 def _track(title: str, events: list[tuple[int, int, mido.Message | mido.MetaMessage]]) -> mido.MidiTrack:
     """Events as (tick, order at the same tick, message), made relative."""
     track = mido.MidiTrack([mido.MetaMessage("track_name", name=title, time=0)])
@@ -123,7 +128,7 @@ def _hand_track(chart: Chart, notes: list[PlayedNote], title: str, channel: int,
         if (until := struck.get((note.start, note.midi, note.grace))) is None:
             continue  # the same key at the same time in another voice
         velocity = _MELODY_VELOCITY if note.melody else _ACCENT_VELOCITY if note.accent else _VELOCITY
-        start, end = _ticks(chart, note.start), _ticks(chart, until)
+        start, end = _heard_ticks(chart, note.start), _heard_ticks(chart, until)
         if note.grace:  # just before its place
             start, end = max(0, start - _GRACE_TICKS), max(start, _GRACE_TICKS)
         events.append((start, 2, mido.Message("note_on", note=note.midi, velocity=velocity, channel=channel)))

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import copy
+import re
 from collections.abc import Sequence
 from dataclasses import dataclass
 from functools import lru_cache
@@ -17,6 +18,7 @@ from valley.fraction import Fraction
 from valley.model.arrangement import LEFT, RIGHT, Arrangement, Pedal, PlayedNote
 from valley.model.chart import Chart, ChartChord, Grid, Part
 from valley.theory.chord import Chord
+from valley.theory.feel import FEELS, STRAIGHT
 from valley.theory.key import Key
 from valley.theory.pitch import parse_pitch
 
@@ -59,7 +61,17 @@ def dump_musicxml(chart: Chart, arrangement: Arrangement, *, fold: bool = True, 
     exporter: Any = musicxml.m21ToXml.GeneralObjectExporter(score)
     exporter.makeNotation = False
     data: bytes = exporter.parse()
-    return data
+    return _tell_swing(data, chart.grid.feel)
+
+
+def _tell_swing(data: bytes, feel: str) -> bytes:
+    """For programs that play the score: how long the first of two is beside the second, and which notes that holds for."""
+    if feel == STRAIGHT:
+        return data
+    long, short = FEELS[feel].long.as_integer_ratio()
+    value = "eighth" if FEELS[feel].pair == 1 else "16th"
+    told = f"<swing><first>{long}</first><second>{short - long}</second><swing-type>{value}</swing-type></swing>"
+    return re.sub(rb"<sound( [^>]*?)\s*/>", lambda found: b"<sound" + found[1] + f">{told}</sound>".encode(), data, count=1)
 
 
 def bars_of(chart: Chart, part: Part) -> tuple[int, int]:
@@ -127,7 +139,8 @@ def _open_bar(measure: Any, chart: Chart, bar: int, hand: str, before: Key | Non
         if bar == 0:
             measure.paddingLeft = _offset((meter.beats - grid.pickup) * meter.quarters_per_beat)
         if hand == RIGHT and chart.bpm:
-            mark = tempo.MetronomeMark(number=round(chart.bpm), referent=float(meter.quarters_per_beat))
+            words = grid.feel.capitalize() if grid.feel != STRAIGHT else None
+            mark = tempo.MetronomeMark(words, number=round(chart.bpm), referent=float(meter.quarters_per_beat))
             mark.placement = "above"
             measure.insert(0, mark)
     if bar and (missing := meter.beats - _bar_length(grid, bar)) > 0:

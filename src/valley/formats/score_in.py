@@ -9,10 +9,9 @@ import zlib
 from collections.abc import Sequence
 from dataclasses import replace
 from typing import Any
-from xml.etree import ElementTree
 
 from valley.errors import FormatError
-from valley.formats.score_xml import CHORD_MARK, Presses, name_chords, parse_score, split_staves, take_presses
+from valley.formats.score_xml import CHORD_MARK, Presses, drop_unread, name_chords, parse_score, read_feel, split_staves, take_presses
 from valley.fraction import Fraction
 from valley.model.arrangement import LEFT, RIGHT
 from valley.model.score import Score, ScoreNote
@@ -31,7 +30,7 @@ def read_musicxml(data: bytes, *, title: str = "Untitled") -> Score:
 
     text = _unpack(data)
     try:
-        parsed, presses = _parse(text)
+        parsed, presses, feel = _parse(text)
         if "<repeat " in text or "<segno" in text or "<coda" in text:
             parsed = parsed.expandRepeats()
     except Exception as error:  # music21 raises whatever its parser meets
@@ -58,30 +57,32 @@ def read_musicxml(data: bytes, *, title: str = "Untitled") -> Score:
         tuple(marks),
         pickup,
         _pair_presses(presses, measures),
+        feel,
     )
 
 
 _Presses = dict[int, Presses]
 
 
-def _parse(text: str) -> tuple[Any, _Presses]:
-    """The library's score, and the pedal by the bar's number, before repeats are played out."""
+def _parse(text: str) -> tuple[Any, _Presses, str]:
+    """The library's score, the pedal by the bar's number, before repeats are played out, and whether it swings."""
     from music21.musicxml.xmlToM21 import MusicXMLImporter
 
     root = parse_score(text)
+    drop_unread(root)
+    feel = read_feel(root)
     name_chords(root)
     bars = take_presses(root)
     split_staves(root)
     importer = MusicXMLImporter()
-    importer.xmlText = ElementTree.tostring(root, encoding="unicode")
-    importer.parseXMLText()
     parsed: Any = importer.stream
+    importer.xmlRootToScore(root, parsed)
     staves = list(parsed.parts) if any(bars) else []
     measures = staves[0].getElementsByClass("Measure") if staves else ()
     presses: _Presses = {}
     for measure, bar in zip(measures, bars, strict=False):
         presses.setdefault(measure.number, []).extend(bar)
-    return parsed, presses
+    return parsed, presses, feel
 
 
 def _pair_presses(presses: _Presses, measures: Sequence[Any]) -> tuple[tuple[Fraction, Fraction], ...]:

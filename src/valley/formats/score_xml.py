@@ -1,4 +1,6 @@
-"""MusicXML made ready for the library that reads it: chord symbols as words, staves of a part as parts of their own, the pedal read here.
+"""MusicXML made ready for the library that reads it.
+
+What is only drawn is left out, chord symbols become words, staves of a part become parts of their own, and the pedal is read here.
 
 The library builds every chord symbol as a chord of notes, and parts of two staves by copying them whole: both took two thirds of reading a score.
 Elements and what they mean: the MusicXML 4.0 specification.
@@ -7,6 +9,7 @@ Elements and what they mean: the MusicXML 4.0 specification.
 from __future__ import annotations
 
 import copy
+import re
 from collections.abc import Iterator
 from xml.etree import ElementTree as ET
 
@@ -14,6 +17,7 @@ from valley.errors import FormatError, ValleyError
 from valley.formats.harmony import Step, read_kind
 from valley.fraction import Fraction
 from valley.theory.chord import NO_CHORD, Chord, bass_interval
+from valley.theory.feel import STRAIGHT
 from valley.theory.pitch import parse_name
 
 CHORD_MARK = "\u2063chord "
@@ -31,9 +35,29 @@ def parse_score(text: str) -> ET.Element:
         it breaks off, or is not what it says
     """
     try:
-        return ET.fromstring(text)  # noqa: S314 – entities were refused before
+        root = ET.fromstring(text)  # noqa: S314 – entities were refused before
     except ET.ParseError as error:
         raise FormatError(f"it breaks off or is damaged: {error}") from error
+    if root.tag != "score-partwise":
+        raise FormatError(f"it is written as {root.tag}, bar by bar; save it again part by part (score-partwise)")
+    return root
+
+
+_UNREAD = frozenset({"stem", "beam", "lyric", "notehead", "notehead-text", "accidental", "listen", "play"})
+_READ_NOTATIONS = frozenset({"articulations", "technical"})
+
+
+def drop_unread(root: ET.Element) -> None:
+    """Of every note what only says how it is drawn: nothing of it is read, and the library builds an object of each."""
+    for note in root.iter("note"):
+        for element in list(note):
+            if element.tag in _UNREAD:
+                note.remove(element)
+            elif element.tag == "notations":
+                for mark in [m for m in element if m.tag not in _READ_NOTATIONS]:
+                    element.remove(mark)
+                if not len(element):
+                    note.remove(element)
 
 
 def name_chords(root: ET.Element) -> None:
@@ -83,6 +107,29 @@ def _name(harmony: ET.Element, which: str) -> str | None:
 
 def _whole(element: ET.Element, child: str) -> int:
     return round(float(element.findtext(child) or 0))
+
+
+def read_feel(root: ET.Element) -> str:
+    """How the halves of a beat are played, by what the score says to programs or in words above its first notes; straight where it says nothing."""
+    swing = root.find(".//sound/swing")
+    if swing is not None:
+        long, short = _whole(swing, "first"), _whole(swing, "second")
+        if swing.findtext("swing-type") == "16th":
+            return STRAIGHT if long == short else "swung sixteenths"
+        return STRAIGHT if long == short else "light swing" if long < 1.75 * short else _named_feel(root) or "swing"
+    return _named_feel(root) or STRAIGHT
+
+
+def _named_feel(root: ET.Element) -> str:
+    words = " ".join(w.text or "" for part in root.iter("part") for measure in [*part.iter("measure")][:2] for w in measure.iter("words")).lower()
+    if "straight" in words or "no swing" in words or not _SWUNG.search(words):
+        return ""
+    return (
+        "shuffle" if "shuffle" in words else "swung sixteenths" if "sixteenth" in words or "16th" in words else "light swing" if "light" in words else "swing"
+    )
+
+
+_SWUNG = re.compile(r"\b(?:swing|swung|shuffle)\b")
 
 
 def take_presses(root: ET.Element) -> list[Presses]:

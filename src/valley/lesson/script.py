@@ -21,6 +21,7 @@ from valley.model.lesson import Lesson, Line, Step
 from valley.model.saying import Amount, Counts, KeyName, Member, Names, Numbers, Pitches, Saying, Several, Sound, Value, say
 from valley.model.schools import Schools
 from valley.phrases import WORDS_A_SECOND, Words
+from valley.theory.feel import FEELS, STRAIGHT
 from valley.theory.key import Key
 from valley.theory.meter import Meter
 
@@ -140,6 +141,8 @@ def _counting(t: Teacher, taught: Sequence[Part]) -> list[Line]:
         if grid.meter_of(bar) != grid.meter_of(before):
             meters.append(say("meter from", meter=grid.meter_of(bar).name, bar=bar))
     lines = [line(say("meter", meter=Several(tuple(meters), "list"), bpm=round(t.chart.bpm)), kind="meter")]
+    if grid.feel != STRAIGHT and any(FEELS[grid.feel].pair_in(grid.meter_of(bar)) for bar in bars):
+        lines.append(line(say(f"feel {grid.feel}"), kind="feel"))
     if not t.short:
         lines.append(line(say("count", count=Counts(count_bar(grid.meter_of(bars[0]).name))), kind="count"))
     return lines

@@ -25,6 +25,7 @@ from valley.model._rules import (
 )
 from valley.model.hearing import Reading
 from valley.theory.chord import label_of, symbol_of
+from valley.theory.feel import FEELS, STRAIGHT, feel_named
 from valley.theory.key import Key
 from valley.theory.meter import Meter
 from valley.values import derived
@@ -46,14 +47,16 @@ MOST_BEATS = 40_000  # two hours at 330 to the minute; more is a slip or an atta
 
 @dataclass(frozen=True)
 class Grid:
-    """Beat times in seconds, the metre and its changes, and how many beats stand before bar 1."""
+    """Beat times in seconds, the metre and its changes, how many beats stand before bar 1, and how the halves of a beat are played."""
 
     beats: tuple[float, ...]
     meter: str
     pickup: int = 0
     changes: tuple[MeterChange, ...] = ()
+    feel: str = STRAIGHT
 
     def __post_init__(self) -> None:
+        feel_named(self.feel)
         if len(self.beats) < 2:
             raise ParameterError(f"beats={self.beats!r} must hold at least two beats; the recording may be too short")
         require(len(self.beats) <= MOST_BEATS, "beats", len(self.beats), f"be at most {MOST_BEATS}; the song is cut where it is counted twice too fast")
@@ -140,16 +143,40 @@ class Grid:
             total += max(Fraction(0), min(beat, Fraction(end)) - start) * Meter(meter).quarters_per_beat
         return total
 
+    def sounds_at(self, beat: Fraction | float) -> Fraction | float:
+        """The position at which what is written at another is heard: they differ in a song that swings."""
+        found = self._in_pair(beat)
+        return beat if found is None else found[0] + FEELS[self.feel].sounds_at(found[1], found[2])
+
+    @derived
+    def swung(self) -> tuple[tuple[int, int, Fraction], ...]:
+        """First and last beat of every stretch in which something swings, and the beats of a pair there."""
+        starts = [(0, self.meter), *[(c.beat, c.meter) for c in self.changes], (len(self.beats), "")]
+        rows = [(a, b, FEELS[self.feel].pair_in(Meter(meter))) for (a, meter), (b, _) in pairwise(starts)]
+        return tuple(row for row in rows if row[2])
+
+    def _in_pair(self, position: Fraction | float) -> tuple[float, float, Fraction] | None:
+        """Where the pair of swung notes begins in which a position lies, how far it is into it, and how long the pair is; None where nothing is swung."""
+        if self.feel == STRAIGHT or position % 1 == 0:
+            return None
+        pair = FEELS[self.feel].pair_in(self.meter_at(Fraction(position // 1)))
+        if not pair:
+            return None
+        begin = float(position // 1 + (position % 1) // pair * pair)
+        return begin, float(position) - begin, pair
+
     def seconds(self, beat: Fraction | float) -> float:
         """Time of a position in the recording, between and beyond the beats by the nearest beat's length."""
-        last = len(self.beats) - 1
+        beat, last = self.sounds_at(beat), len(self.beats) - 1
         i = min(max(int(beat // 1), 0), last - 1)
         return self.beats[i] + float(beat - i) * (self.beats[i + 1] - self.beats[i])
 
     def position(self, seconds: float) -> float:
         """The beat that sounds at a time: the inverse of ``seconds``."""
         i = min(max(bisect_right(self.beats, seconds) - 1, 0), len(self.beats) - 2)
-        return i + (seconds - self.beats[i]) / (self.beats[i + 1] - self.beats[i])
+        heard = i + (seconds - self.beats[i]) / (self.beats[i + 1] - self.beats[i])
+        found = self._in_pair(heard)
+        return heard if found is None else found[0] + FEELS[self.feel].written_at(found[1], found[2])
 
 
 @dataclass(frozen=True)

@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
+from bisect import bisect_left
 from dataclasses import dataclass
+from itertools import pairwise
 
 from valley.fraction import Fraction
 from valley.model._rules import require, require_key, require_one_of, require_span
@@ -11,7 +13,7 @@ from valley.values import derived
 
 LEVELS = ("easier", "standard", "fuller")
 SOURCES = ("written", "imported", "played")
-MOST_NOTES = 4000  # of one passage; a long piece for one hand
+MOST_NOTES = 20_000  # of one passage; half an hour of one hand
 
 
 @dataclass(frozen=True)
@@ -78,3 +80,15 @@ class Passage:
     @derived
     def end(self) -> Fraction:
         return self.start + self.duration
+
+    @derived
+    def _starts(self) -> tuple[Fraction, ...]:
+        """Where the notes begin; empty where they do not stand in that order."""
+        starts = tuple(n.start for n in self.notes)
+        return starts if all(a <= b for a, b in pairwise(starts)) else ()
+
+    def between(self, start: Fraction, end: Fraction) -> tuple[WrittenNote, ...]:
+        """The notes that begin from one beat of the passage on and before another; found at once however long it is."""
+        if not self._starts:
+            return tuple(n for n in self.notes if start <= n.start < end)
+        return self.notes[bisect_left(self._starts, start) : bisect_left(self._starts, end)]

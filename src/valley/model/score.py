@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from valley.fraction import Fraction
+from valley.theory.feel import STRAIGHT
 
 
 @dataclass(frozen=True)
@@ -24,7 +25,8 @@ class ScoreNote:
 class Score:
     """``meters``, ``keys`` (fifths, mode), ``tempi`` (quarters to the minute) and ``marks`` (names of parts) with where they begin.
 
-    ``harmonies`` are Harte labels; ``pickup`` quarters stand before the first whole bar; ``pedals`` are where the pedal goes down and comes up.
+    ``harmonies`` are Harte labels; ``pickup`` quarters stand before the first whole bar; ``pedals`` are where the pedal goes down and comes up;
+    ``feel`` is how the halves of a beat are played (``theory.feel``).
     """
 
     title: str
@@ -36,3 +38,4 @@ class Score:
     marks: tuple[tuple[Fraction, str], ...] = ()
     pickup: Fraction = Fraction(0)
     pedals: tuple[tuple[Fraction, Fraction], ...] = ()
+    feel: str = STRAIGHT

@@ -58,6 +58,5 @@ _SOURCES = {"written": "written by you", "imported": "from your score", "played"
 
 def _say_times(placed: Placed) -> str:
     """Whose notes they are and where they hold, as a teacher would say it."""
-    passage = placed.passage
-    where = "every time" if passage.times is None else f"here and in part {', '.join(map(str, passage.times))}" if passage.times else "here only"
-    return f"{_SOURCES[passage.source]}, {where}"
+    where = "every time" if placed.times is None else f"here and in part {', '.join(map(str, placed.times))}" if placed.times else "here only"
+    return f"{_SOURCES[placed.source]}, {where}"

@@ -19,12 +19,12 @@ from valley.lesson.proof import Claim, read_proof
 from valley.model.arrangement import Arrangement, Grip
 from valley.pipeline.handouts import Handout, handout_named, make_frames, make_stills, stream_zip
 from valley.pipeline.practice import Track, dump_track
-from valley.pipeline.readers import read_any_score
 from valley.pipeline.slowed import Slowed, dump_slowed
 from valley.song import Work
 from valley_web.common.errors import Gone, Unfit
 from valley_web.songs import storage
 from valley_web.songs.models import LogEntry, Song
+from valley_web.songs.reading import read_performance
 from valley_web.songs.selectors import get_recording, get_work
 from valley_web.songs.services import mark_ready
 
@@ -53,7 +53,7 @@ def find_candidates(song: Song, start: Fraction) -> tuple[tuple[Grip, float], ..
 
 def hold_performance(song: Song, name: str, data: bytes) -> tuple[Performance, TakePlayed]:
     """A played file against what the hands play now, and the edit that would take its grips."""
-    score, work = read_any_score(data, name), get_work(song)
+    score, work = read_performance(data, name), get_work(song)
     held = hold_against(work.chart, voice(work), score.notes)
     return held, TakePlayed(tuple(PlayedGrip(*row) for row in grips_played(work.chart, held.struck)))
 

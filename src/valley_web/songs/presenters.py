@@ -17,6 +17,7 @@ from valley.phrases.differences import say_differences, tell_move
 from valley.phrases.en import GRAMMAR
 from valley.records.way import STAGES, say_next
 from valley.theory.chord import Chord, close_pitches, name_inversion, symbol_of
+from valley.theory.feel import FEELS
 from valley.theory.pitch import spell_midi
 from valley_web.songs.api.schemas import (
     AgreementOut,
@@ -33,6 +34,7 @@ from valley_web.songs.api.schemas import (
     SongOut,
     Standing,
     SuggestionOut,
+    SwingOut,
     TwinOut,
     VocabularyOut,
 )
@@ -128,6 +130,8 @@ def show_chart(
         last_change=revision.what,
         offer=show_offer(offer),
         meter=chart.grid.meter,
+        feel=chart.grid.feel,
+        swing=[SwingOut(start_beats=a, end_beats=b, pair=float(pair), long=float(FEELS[chart.grid.feel].long)) for a, b, pair in chart.grid.swung],
         beats_per_bar=chart.grid.main_meter.beats,
         bpm=chart.bpm,
         tuning=tuning,

@@ -10,7 +10,6 @@ from django.utils import timezone
 from valley.edits import RenameSong
 from valley.model.choices import Choices
 from valley.model.lesson import Settings, Teaching
-from valley.pipeline.readers import read_any_song
 from valley.records.way import CHOSEN, SCRIPTED
 from valley.song import SongState
 from valley_web.common.errors import Conflict, Empty, Gone, TooMuch, Unfit
@@ -21,6 +20,7 @@ from valley_web.songs.changes import edit_song, refuse_unseen, take_state
 from valley_web.songs.deeds import note_deed
 from valley_web.songs.listening import cancel_listening
 from valley_web.songs.models import HearingRecord, ListeningJob, LogEntry, Recording, Song
+from valley_web.songs.reading import read_song_file
 from valley_web.songs.selectors import get_recording, get_state
 
 State = ListeningJob.State
@@ -107,7 +107,7 @@ def import_song(upload: Upload, *, title: str = "", actor: str, to: Song | None 
     if upload.size > MOST_BYTES_OF_NOTES:
         said = f"{upload.name!r} has {upload.size // 2**20} MB; a file of notes has 20 at most."
         raise TooMuch(said, "Is it a recording? Then give it its own ending.")
-    made = read_any_song(b"".join(upload.chunks), upload.name)
+    made = read_song_file(b"".join(upload.chunks), upload.name)
     named = title.strip()[:200] or (to.title if to else made.chart.title if made.chart.title != "Untitled" else title_from(upload.name))
     with transaction.atomic():
         song = Song.objects.select_for_update().get(pk=to.pk) if to else Song.objects.create(title=named)

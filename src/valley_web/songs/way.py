@@ -6,6 +6,7 @@ from valley.charting.doubts import is_doubtful
 from valley.model.chart import Chart
 from valley.records.titles import make_plain
 from valley.records.way import CHARTED, CHOSEN, LISTENED
+from valley.theory.feel import STRAIGHT
 from valley_web.songs.models import Song, StageMark
 
 
@@ -23,7 +24,8 @@ def mark_stage(song: Song, stage: int, *, reached: bool = True, actor: str) -> N
 def say_facts(chart: Chart) -> str:
     """ "Eb major · 4/4 · 74 to the minute"."""
     keys = ", then ".join(str(area.key) for area in chart.keys[:3])
-    return f"{keys} · {chart.grid.meter} · {round(chart.bpm)} to the minute"[:200]
+    feel = f" · {chart.grid.feel}" if chart.grid.feel != STRAIGHT else ""
+    return f"{keys} · {chart.grid.meter} · {round(chart.bpm)} to the minute{feel}"[:200]
 
 
 def note_chart(song: Song, chart: Chart, *also: str) -> None:

@@ -60,10 +60,13 @@ def test_the_tune_is_snapped_and_never_overlaps() -> None:
     assert all(a.end <= b.start for a, b in zip(melody, melody[1:], strict=False))
 
 
-def test_swung_notes_fall_on_thirds() -> None:
+def test_a_song_that_swings_is_written_even_and_sounds_as_it_was_heard() -> None:
     swung = [HeardNote(0.3 + 0.5 * (i + s), 0.3 + 0.5 * (i + s) + 0.15, 60 + i % 5, 0.9) for i in range(20) for s in (0.0, 0.66)]
-    melody = make_chart(replace(HEARING, melody=tuple(swung)), "Swing").melody
-    assert {n.start % 1 for n in melody} == {F(0), F(2, 3)}
+    chart = make_chart(replace(HEARING, melody=tuple(swung)), "Swing")
+    assert chart.grid.feel == "swing"
+    assert {n.start % 1 for n in chart.melody} == {F(0), F(1, 2)}
+    off = [n for n in chart.melody if n.start % 1]
+    assert all(abs(chart.grid.seconds(n.start) - chart.grid.seconds(n.start // 1) - 0.5 * 2 / 3) < 0.001 for n in off[:-1])
 
 
 def test_hearings_that_cannot_be_charted_say_why() -> None:

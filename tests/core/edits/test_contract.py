@@ -46,6 +46,7 @@ from valley.edits import (
     SetChord,
     SetChordPattern,
     SetCue,
+    SetFeel,
     SetHands,
     SetKey,
     SetMeter,
@@ -75,6 +76,7 @@ from valley.formats.edit_json import dump_edit, read_edit
 from valley.formats.song_json import dump_song, read_song, write_song
 from valley.fraction import Fraction as F
 from valley.song import SongState, Work
+from valley.theory.feel import FEELS
 from valley.theory.meter import SUPPORTED
 
 Example = Callable[[st.DrawFn, SongState], Any]
@@ -226,6 +228,7 @@ EXAMPLES: dict[type, Example] = {
     SnapNotes: lambda d, s: SnapNotes(F(0), beat(d, s) + 1, d(st.sampled_from([F(1, 2), F(1, 3), F(1)]))),
     DoubleTempo: lambda d, s: DoubleTempo(),
     HalveTempo: lambda d, s: HalveTempo(),
+    SetFeel: lambda d, s: SetFeel(d(st.sampled_from(tuple(FEELS)))),
     SetMeter: lambda d, s: SetMeter(bar(d, s), d(st.sampled_from(SUPPORTED))),
     SetBarOne: lambda d, s: SetBarOne(d(st.integers(0, len(s.chart.grid.beats) - 1))),
     NudgeBeat: lambda d, s: NudgeBeat(d(st.integers(0, len(s.chart.grid.beats) - 1)), 0.1, d(st.booleans())),

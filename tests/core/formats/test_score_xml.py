@@ -143,3 +143,8 @@ def test_a_pedal_below_the_left_hand_is_read_once() -> None:
 def test_what_breaks_off_is_told(broken: str) -> None:
     with pytest.raises(FormatError, match="breaks off or is damaged"):
         read_musicxml(broken.encode())
+
+
+def test_what_is_written_bar_by_bar_says_how_to_save_it() -> None:
+    with pytest.raises(FormatError, match="part by part"):
+        read_musicxml(b"<score-timewise><measure/></score-timewise>")

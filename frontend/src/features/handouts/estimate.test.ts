@@ -9,6 +9,7 @@ const chart = {
     { number: 1, start_bar: 1, start_beats: 0, end_beats: 8 },
     { number: 2, start_bar: 3, start_beats: 8, end_beats: 16 },
   ],
+  swing: [],
   bars: [0, 4, 8, 12].map((start, i) => ({ number: i + 1, start_beats: start, beats: 4 })),
 } as unknown as Schemas["ChartOut"];
 

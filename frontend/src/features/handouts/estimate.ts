@@ -19,11 +19,11 @@ interface Wish {
 /** How long a track or film of a part lasts, or of the whole song where part is 0. */
 export function secondsOf(chart: Schemas["ChartOut"], { part, speed, countIn }: Wish): number {
   const found = chart.parts.find((p) => p.number === part);
-  const from = found ? secondsAt(chart.beats, found.start_beats) : secondsAt(chart.beats, 0);
-  const to = secondsAt(chart.beats, found ? found.end_beats : chart.beats.length);
+  const from = found ? secondsAt(chart, found.start_beats) : secondsAt(chart, 0);
+  const to = secondsAt(chart, found ? found.end_beats : chart.beats.length);
   const bar = chart.bars.find((b) => b.number === (found?.start_bar ?? 1));
   const counted =
-    countIn && bar ? secondsAt(chart.beats, bar.start_beats + bar.beats) - secondsAt(chart.beats, bar.start_beats) : 0;
+    countIn && bar ? secondsAt(chart, bar.start_beats + bar.beats) - secondsAt(chart, bar.start_beats) : 0;
   return (to - from + counted) / speed;
 }
 

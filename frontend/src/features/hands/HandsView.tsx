@@ -54,7 +54,7 @@ export function HandsView() {
     void player.sound(here.filter((n) => n.start_beats === now).map((n) => n.midi));
     const at = arranged?.grips.findLastIndex((g) => g.start_beats <= now) ?? -1;
     if (at >= 0 && at !== index) go(at);
-    player.seek(secondsAt(chart.beats, now)); // last: choosing a grip goes to where it begins
+    player.seek(secondsAt(chart, now)); // last: choosing a grip goes to where it begins
   };
   const beatNow = () => {
     const time = player.now();

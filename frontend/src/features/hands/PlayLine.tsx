@@ -11,7 +11,7 @@ export function PlayLine({ y }: { y: (beat: number) => number }) {
   useEffect(() => {
     let frame = 0;
     const draw = () => {
-      const beat = beatsAt(chart.beats, player.now());
+      const beat = beatsAt(chart, player.now());
       const inside = beat >= part.start_beats && beat < part.end_beats;
       if (line.current) {
         line.current.style.transform = `translateY(${y(beat)}px)`;
@@ -25,7 +25,7 @@ export function PlayLine({ y }: { y: (beat: number) => number }) {
       cancelAnimationFrame(frame);
       stop();
     };
-  }, [playing, player, chart.beats, part, y]);
+  }, [playing, player, chart, part, y]);
   return (
     <div
       ref={line}

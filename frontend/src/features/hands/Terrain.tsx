@@ -28,8 +28,8 @@ export function Terrain({
   const hasRight = grips.some((g) => g.right.length) || notes.some((n) => n.hand === "right");
   const rightLow = hasRight ? edge("right", "low") : [];
   const rightHigh = hasRight ? edge("right", "high") : [];
-  const from = secondsAt(chart.beats, part.start_beats);
-  const to = secondsAt(chart.beats, part.end_beats);
+  const from = secondsAt(chart, part.start_beats);
+  const to = secondsAt(chart, part.end_beats);
   const points = Math.round((bottom - TOP) / STEP);
   const levels = useMemo(() => sampleLevels(loudness, from, to, LOUDNESS_RATE, points), [loudness, from, to, points]);
   const gap = Math.min(...grips.map((_, i) => (rightLow[i] ?? 9999) - (leftHigh[i] ?? 0)), 160);

@@ -28,13 +28,13 @@ export function usePass() {
   }, [recording]);
 
   const begin = () => {
-    const beat = () => beatsAt(chart.beats, player.now());
+    const beat = () => beatsAt(chart, player.now());
     recorder.current = new Recorder(beat);
     setPasses([]);
     setStruck(0);
     setRecording(true);
     player.pause();
-    player.seek(secondsAt(chart.beats, part.start_beats));
+    player.seek(secondsAt(chart, part.start_beats));
     void player.play();
   };
   const end = () => {

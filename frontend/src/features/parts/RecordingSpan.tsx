@@ -29,8 +29,8 @@ export function RecordingSpan() {
   return (
     <Sheet viewBox={`0 0 ${WIDTH} 84`} preserveAspectRatio="none" aria-hidden="true">
       {chart.parts.map((p) => {
-        const from = secondsAt(chart.beats, p.start_beats);
-        const to = secondsAt(chart.beats, p.end_beats);
+        const from = secondsAt(chart, p.start_beats);
+        const to = secondsAt(chart, p.end_beats);
         const wide = at(to) - at(from);
         return (
           <g key={p.number}>

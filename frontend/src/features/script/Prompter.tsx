@@ -62,7 +62,7 @@ export function Prompter({ steps, from, onClose }: PrompterProps) {
   );
   const last = index === steps.length - 1 && at >= grips.length - 1;
   const { look, change, running, setRunning } = useStage(step, grips.length, last, turn);
-  const hear = () => step && hearStep(player, chart.beats, step, grip);
+  const hear = () => step && hearStep(player, chart, step, grip);
   const jump = (by: number) => {
     setIndex(Math.min(steps.length - 1, Math.max(0, index + by)));
     setAt(0);

@@ -74,7 +74,7 @@ export function ScriptView() {
       add,
       back: () => step?.edited && edits.edit.mutate({ edit: { kind: "forget_step", key: step.key } }),
       prompter: () => setPrompting(true),
-      hear: () => step && hearStep(player, chart.beats, step),
+      hear: () => step && hearStep(player, chart, step),
     }),
   );
 
@@ -96,7 +96,7 @@ export function ScriptView() {
             <Button onPress={() => setPrompting(true)}>
               <KeyCap>F</KeyCap> prompter
             </Button>
-            <Button $quiet onPress={() => step && hearStep(player, chart.beats, step)}>
+            <Button $quiet onPress={() => step && hearStep(player, chart, step)}>
               <KeyCap>H</KeyCap> hear the step
             </Button>
             <Button $quiet onPress={add}>

@@ -225,7 +225,7 @@ describe("Hearing a step", () => {
 
   it("sounds its stretch with its hand at its speed, leaves the player as it was, and stops when it sounds", async () => {
     const mine = player();
-    hearStep(mine as unknown as Player, beats, step);
+    hearStep(mine as unknown as Player, { beats, swing: [] }, step);
     expect(mine.playSpan).toHaveBeenCalledExactlyOnceWith(2, 4);
     expect(mine.setHands).toHaveBeenCalledWith("left");
     expect(mine.setRate).toHaveBeenCalledWith(0.5);
@@ -233,14 +233,14 @@ describe("Hearing a step", () => {
     expect(mine.setHands).toHaveBeenLastCalledWith("both");
     expect(mine.setSource).toHaveBeenLastCalledWith("recording");
     const sounding = player(true);
-    hearStep(sounding as unknown as Player, beats, step);
+    hearStep(sounding as unknown as Player, { beats, swing: [] }, step);
     expect(sounding.pause).toHaveBeenCalledOnce();
     expect(sounding.playSpan).not.toHaveBeenCalled();
   });
 
   it("is silent where a step has no stretch", () => {
     const mine = player();
-    hearStep(mine as unknown as Player, beats, { ...step, start_beats: null });
+    hearStep(mine as unknown as Player, { beats, swing: [] }, { ...step, start_beats: null });
     expect(mine.playSpan).not.toHaveBeenCalled();
   });
 });

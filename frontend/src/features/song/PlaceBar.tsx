@@ -62,29 +62,26 @@ export function PlaceBar() {
   const { player, song, chart, part, selected, stretch: marked } = useWorkspace();
   const time = usePlayer(player, (s) => s.time);
   const loop = usePlayer(player, (s) => s.loop);
-  const end = Math.max(song.duration, secondsAt(chart.beats, chart.beats.length), 1); // the last beat lasts as well
+  const end = Math.max(song.duration, secondsAt(chart, chart.beats.length), 1); // the last beat lasts as well
   const place = (seconds: number) => `${Math.min(100, (100 * Math.max(0, seconds)) / end)}%`;
   const stretch = (from: number, to: number) => ({ left: place(from), width: place(to - from) });
   return (
     <Strip>
       {marked && (
-        <span
-          className="marked"
-          style={stretch(secondsAt(chart.beats, marked.from), secondsAt(chart.beats, marked.to))}
-        />
+        <span className="marked" style={stretch(secondsAt(chart, marked.from), secondsAt(chart, marked.to))} />
       )}
       {chart.parts.map((p) => (
         <span
           key={p.number}
           className="part"
           data-here={p.number === part.number}
-          style={stretch(secondsAt(chart.beats, p.start_beats), secondsAt(chart.beats, p.end_beats))}
+          style={stretch(secondsAt(chart, p.start_beats), secondsAt(chart, p.end_beats))}
         >
           {p.number}
         </span>
       ))}
       {loop && <span className="loop" style={stretch(loop.from, loop.to)} />}
-      <span className="chosen" style={{ left: place(secondsAt(chart.beats, beatsOf(selected))) }} />
+      <span className="chosen" style={{ left: place(secondsAt(chart, beatsOf(selected))) }} />
       <span className="head" style={{ left: place(time) }} />
       <input
         type="range"

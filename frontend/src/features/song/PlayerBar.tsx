@@ -42,7 +42,7 @@ function Where() {
   const { player, chart } = useWorkspace();
   const time = usePlayer(player, (s) => s.time);
   const counting = usePlayer(player, (s) => s.counting);
-  const beat = beatsAt(chart.beats, time);
+  const beat = beatsAt(chart, time);
   const bar = chart.bars.find((b) => beat >= b.start_beats && beat < b.start_beats + b.beats);
   if (counting) return <span className="where">count {counting} …</span>;
   return (
@@ -66,17 +66,15 @@ export function PlayerBar() {
   const metronome = usePlayer(player, (s) => s.metronome);
   const problem = usePlayer(player, (s) => s.problem);
 
-  const [from, to] = [secondsAt(chart.beats, part.start_beats), secondsAt(chart.beats, part.end_beats)];
+  const [from, to] = [secondsAt(chart, part.start_beats), secondsAt(chart, part.end_beats)];
   const here = beatsOf(selected);
   const bar = chart.bars.findLast((b) => b.start_beats <= here + 1e-6);
   const spans: Record<Repeat, { from: number; to: number } | null> = {
     nothing: null,
-    stretch: stretch && { from: secondsAt(chart.beats, stretch.from), to: secondsAt(chart.beats, stretch.to) },
+    stretch: stretch && { from: secondsAt(chart, stretch.from), to: secondsAt(chart, stretch.to) },
     part: { from, to },
-    bar: bar
-      ? { from: secondsAt(chart.beats, bar.start_beats), to: secondsAt(chart.beats, bar.start_beats + bar.beats) }
-      : null,
-    joined: { from: secondsAt(chart.beats, 0), to },
+    bar: bar ? { from: secondsAt(chart, bar.start_beats), to: secondsAt(chart, bar.start_beats + bar.beats) } : null,
+    joined: { from: secondsAt(chart, 0), to },
   };
   const same = (a: typeof loop, b: typeof loop) =>
     a && b ? Math.abs(a.from - b.from) + Math.abs(a.to - b.to) < 0.02 : a === b;

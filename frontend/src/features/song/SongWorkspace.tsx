@@ -103,7 +103,7 @@ export function SongWorkspace() {
     if (song.data && chart.data)
       player.load(
         song.data.recording_id === null ? null : `/recordings/${song.data.recording_id}`,
-        chart.data.beats,
+        chart.data,
         chart.data.beats_per_bar,
         chart.data.bars.map((b) => b.start_beats),
       );
@@ -132,11 +132,11 @@ export function SongWorkspace() {
     const byBeat = [...parts].reverse().find((p) => p.start_beats <= beat) ?? parts[0];
     const part = parts.find((p) => p.number === chosenPart) ?? byBeat;
     if (!part) return null;
-    const { beats, bars } = chart.data;
+    const { bars } = chart.data;
     const here = barAt(bars, beatsOf(place))?.number ?? 1;
     const goTo = (beat: number) => {
       const { playing, counting } = player.getState();
-      if (!playing && !counting) player.seek(secondsAt(beats, beat)); // what plays is not torn away by a correction
+      if (!playing && !counting) player.seek(secondsAt(chart.data, beat)); // what plays is not torn away by a correction
     };
     return {
       song: song.data,

@@ -61,6 +61,8 @@ export const CHART: Schemas["ChartOut"] = {
   can_redo: false,
   last_change: "bar 1, beat 1: Bb instead of C",
   meter: "4/4",
+  feel: "straight",
+  swing: [],
   beats_per_bar: 4,
   bpm: 120,
   tuning: "in tune",

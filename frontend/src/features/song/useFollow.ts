@@ -15,11 +15,11 @@ export function useFollow(field: RefObject<HTMLElement | null>, keep: (beat: num
       if (!ground) return;
       if (playing) {
         home ??= ground.scrollTop;
-        current.current(beatsAt(chart.beats, time));
+        current.current(beatsAt(chart, time));
       } else if (!counting && home !== null) {
         ground.scrollTop = home;
         home = null;
       }
     });
-  }, [player, chart.beats, field]);
+  }, [player, chart, field]);
 }

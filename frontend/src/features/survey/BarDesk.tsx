@@ -7,6 +7,7 @@ import { TransposeDesk } from "./TransposeDesk";
 
 const TONICS = ["C", "C#", "Db", "D", "Eb", "E", "F", "F#", "Gb", "G", "Ab", "A", "Bb", "B"];
 const MODES = ["major", "minor", "dorian", "phrygian", "lydian", "mixolydian", "locrian"];
+const FEELS = ["straight", "light swing", "swing", "shuffle", "swung sixteenths"];
 const METERS = [
   "2/2",
   "3/2",
@@ -49,7 +50,7 @@ export function BarDesk() {
     if (!player.getState().playing) {
       taps.current = [];
       setTapped(0);
-      player.seek(secondsAt(chart.beats, Math.max(0, beat)));
+      player.seek(secondsAt(chart, Math.max(0, beat)));
       void player.play(false);
       return;
     }
@@ -128,6 +129,24 @@ export function BarDesk() {
         <Deeds>
           <Deed onPress={() => corrections.send({ kind: "set_bar_one", beat })}>a bar begins at this beat</Deed>
         </Deeds>
+      </section>
+      <section>
+        <MarginHeading>Straight or swung</MarginHeading>
+        <Field>
+          the whole song
+          <select
+            aria-label="Straight or swung, the whole song"
+            value={chart.feel}
+            onChange={(e) => corrections.send({ kind: "set_feel", feel: e.target.value })}
+          >
+            {FEELS.map((f) => (
+              <option key={f}>{f}</option>
+            ))}
+          </select>
+        </Field>
+        <p style={{ color: "var(--soft)" }}>
+          Swung notes are written and counted as even ones, and sound long and short.
+        </p>
       </section>
       <section>
         <MarginHeading>Beats</MarginHeading>

@@ -29,7 +29,7 @@ function PlayMarker({ terrace }: { terrace: Terrace }) {
   const first = terrace.bars[0];
   const last = terrace.bars.at(-1);
   const x = usePlayer(player, (s) => {
-    const beat = beatsAt(chart.beats, s.time);
+    const beat = beatsAt(chart, s.time);
     if (
       !first ||
       !last ||
@@ -90,9 +90,9 @@ export function SurveyView() {
     (beat: number) => {
       const at = Math.min(Math.max(0, Math.round(beat)), chart.beats.length - 1);
       select(`${at}`);
-      player.seek(secondsAt(chart.beats, at));
+      player.seek(secondsAt(chart, at));
     },
-    [chart.beats, player, select],
+    [chart, player, select],
   );
   const onPlace = useCallback((beat: number, extend: boolean) => (extend ? markTo(beat) : goTo(beat)), [goTo, markTo]);
   const marked = useMemo(() => stretch && ([stretch.from, stretch.to] as const), [stretch]);

@@ -51,8 +51,8 @@ export function TuneDesk({ note, onNote }: TuneDeskProps) {
   const hear = () => {
     if (!here) return;
     void player.playSpan(
-      secondsAt(chart.beats, Math.max(0, here.start_beats - 1)),
-      secondsAt(chart.beats, here.start_beats + here.duration_beats + 0.5),
+      secondsAt(chart, Math.max(0, here.start_beats - 1)),
+      secondsAt(chart, here.start_beats + here.duration_beats + 0.5),
     );
   };
   useShortcuts(

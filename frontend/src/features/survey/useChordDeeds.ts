@@ -12,8 +12,8 @@ export function useChordDeeds(
   const { chart, selected, select, place, player } = useWorkspace();
   const hearPlace = () => {
     if (!chord) return;
-    const from = secondsAt(chart.beats, Math.max(0, chord.start_beats - 1));
-    void player.playSpan(Math.max(0, from), secondsAt(chart.beats, chord.start_beats + chord.duration_beats));
+    const from = secondsAt(chart, Math.max(0, chord.start_beats - 1));
+    void player.playSpan(Math.max(0, from), secondsAt(chart, chord.start_beats + chord.duration_beats));
   };
   const move = (halves: number) => {
     if (!chord) return;
@@ -29,7 +29,7 @@ export function useChordDeeds(
   };
   /** A new chord at the place in hand where none begins there, else where the recording stands, to the nearest half beat; what is typed next names it. */
   const insert = () => {
-    const halves = Math.round(2 * beatsAt(chart.beats, player.getState().time));
+    const halves = Math.round(2 * beatsAt(chart, player.getState().time));
     const at = place !== selected ? place : addBeats("0", halves, 2);
     if (chart.chords.some((c) => c.start === at)) select(at);
     else

@@ -208,6 +208,15 @@ class TwinOut(Schema):
     now: str
 
 
+class SwingOut(Schema):
+    """From one beat to another the first of each pair of notes lasts the share ``long`` of it; ``pair`` is how many beats the two take."""
+
+    start_beats: float
+    end_beats: float
+    pair: float
+    long: float
+
+
 class ChartOut(Schema):
     """``offer`` lists the repeats to which the last change could be spread."""
 
@@ -218,6 +227,8 @@ class ChartOut(Schema):
     last_change: str
     offer: list[TwinOut]
     meter: str
+    feel: str
+    swing: list[SwingOut]  # empty where the song is played straight
     beats_per_bar: int
     bpm: float
     tuning: str
