@@ -8,7 +8,7 @@ Understood beside our own: parts as ``Verse 1``, ``CHORUS:``, ``[Bridge]``, ``A:
 from __future__ import annotations
 
 import re
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, field
 from itertools import pairwise
 
@@ -36,6 +36,9 @@ _KEY = re.compile(
     r"(?P<mode>m\b|min\b|minor\b|maj(?:or)?\b|moll\b|dur\b|majeur\b|mineur\b|mayor\b|menor\b)?(?!\w)",
     re.IGNORECASE,
 )
+_SWUNG = r"(?:light(?:ly)?\s+)?(?:swung|swing|shuffle)(?:d)?(?:\s+(?:feel|8ths|16ths|eighths|sixteenths))?"
+_FEEL = re.compile(rf"\b{_SWUNG}\b", re.IGNORECASE)
+_FEEL_ALONE = re.compile(rf"(?:(?:feel|style|groove|rhythm)\s*[:=]\s*.*|(?:(?:slow|medium|fast|easy|hard|up|tempo)\s+)*{_SWUNG})\.?$", re.IGNORECASE)
 _TEMPO = re.compile(
     r"(?:tempo|bpm|speed)\s*[:=]?\s*(?:ca\.?\s*|about\s*|~\s*)?(\d{2,3})\b|[♩q]\s*=\s*(\d{2,3})\b|\b(\d{2,3})\s*(?:bpm|beats per minute)\b", re.IGNORECASE
 )
@@ -90,6 +93,7 @@ class _Page:
     title: str = ""
     key: str = ""
     tempo: str = ""
+    feel: str = ""
     meter: str = "4/4"
     capo: int = 0
     form: list[str] = field(default_factory=list)
@@ -147,6 +151,7 @@ def tidy_chart(text: str) -> tuple[str, int]:
     if not any(p.items for p in parts):
         raise FormatError("no line holds chords; write them in a row, such as | F | C/E | Dm | Bb |")
     head = [f"title: {page.title}" if page.title else "", f"key: {page.key}" if page.key else "", f"meter: {page.meter}", page.tempo and f"tempo: {page.tempo}"]
+    head.append(f"feel: {page.feel}" if page.feel else "")
     return "\n".join([*(h for h in head if h), *(line for p in parts for line in ("", *p.write()))]) + "\n", page.capo
 
 
@@ -176,7 +181,10 @@ _ABROAD = ("moll", "dur", "majeur", "mineur", "mayor", "menor")
 
 def _find_key(text: str) -> re.Match[str] | None:
     """Where a text says its key; a small letter is one only before "Moll" and the like, not in "in a hurry"."""
-    return next((m for m in _KEY.finditer(text) if m["tonic"][0].isupper() or (m["mode"] or "").lower() in _ABROAD), None)
+    found = next((m for m in _KEY.finditer(text) if m["tonic"][0].isupper() or (m["mode"] or "").lower() in _ABROAD), None)
+    if not found and re.match(r"key\b\s*:", text, re.IGNORECASE):
+        raise FormatError(f"{text!r} names no key; write one such as key: F major")
+    return found
 
 
 def _key(match: re.Match[str]) -> Key:
@@ -303,25 +311,47 @@ def _read_header(page: _Page, text: str) -> bool:
         return True
     if tempo := _TEMPO.search(text):
         page.tempo, taken = next(g for g in tempo.groups() if g), True
+    if _read_feel(page, text) and not tempo:
+        return True
     if capo := _CAPO.search(text):
         page.capo, taken = int(capo[1]), True
     key = _find_key(text)
-    if not key and re.match(r"key\b\s*:", text, re.IGNORECASE):
-        raise FormatError(f"{text!r} names no key; write one such as key: F major")
-    if key and not page.parts:
-        page.key, taken = str(_key(key)), True
-    elif key and _SAYS_KEY.match(text):
+    if key and page.parts and _SAYS_KEY.match(text):
         page.part.lines.append((len(page.part.items), f"key: {_key(key)}"))
         return True
-    if title := _HEADER.match(text):
-        page.title = title[1].strip()
+    return taken | (_read_title(page, text) if page.parts else _read_top(page, text, key, [m for m in (tempo, capo) if m]))
+
+
+def _read_title(page: _Page, text: str) -> bool:
+    title = _HEADER.match(text)
+    page.title = title[1].strip() if title else page.title
+    return title is not None
+
+
+def _read_top(page: _Page, text: str, key: re.Match[str] | None, others: Sequence[re.Match[str]]) -> bool:
+    """Key, time and title as they stand above the first chords; the title is what comes before all the rest of its line."""
+    if key:
+        page.key = str(_key(key))
+    if _read_title(page, text):
         return True
-    if (time := _TIME_AMONG.search(text)) and not page.parts:
-        page.meter, taken = time[1], True
-    if not page.title and not page.parts and not _NO_PART.match(text):
-        cut = min((m.start() for m in (key, tempo, capo, time) if m), default=len(text))
-        page.title, taken = text[:cut].strip(" -–—|,(") or page.title, True
-    return taken
+    if time := _TIME_AMONG.search(text):
+        page.meter = time[1]
+    if page.title or _NO_PART.match(text):
+        return bool(key or time)
+    cut = min((m.start() for m in (key, time, *others) if m), default=len(text))
+    page.title = text[:cut].strip(" -–—|,(") or page.title
+    return True
+
+
+def _read_feel(page: _Page, text: str) -> bool:
+    """Straight or swung, where a line says so by itself or with the tempo: a song may have such a word in its title."""
+    feel = _FEEL.search(text)
+    if page.parts or not feel or not (_TEMPO.search(text) or _FEEL_ALONE.match(text)):
+        return False
+    words = feel[0].lower()
+    named = (("shuffle", "shuffle"), ("16", "swung sixteenths"), ("sixteenth", "swung sixteenths"), ("light", "light swing"))
+    page.feel = next((name for word, name in named if word in words), "swing")
+    return True
 
 
 def _take_cues(part: _Part, over: tuple[str, int], line: str, tongue: Tongue) -> None:

@@ -19,9 +19,10 @@ from valley.formats.midi import dump_midi
 from valley.formats.musicxml import dump_musicxml
 from valley.formats.score_in import read_musicxml
 from valley.fraction import Fraction as F
-from valley.model.chart import Grid, MelodyNote, MeterChange
+from valley.model.chart import Chart, Grid, MelodyNote, MeterChange
 from valley.model.schools import Schools
 from valley.phrases import say_lesson
+from valley.pipeline.readers import read_any_song
 from valley.song import SongState, Work
 from valley.theory.feel import FEELS, feel_named
 from valley.theory.meter import Meter
@@ -134,3 +135,28 @@ def test_the_lesson_says_it_once_and_straight_songs_say_nothing(language: str, s
         told[chart.grid.feel] = " ".join(" ".join((title, *lines)) for title, lines in say_lesson(lesson))
     assert told["swing"].count(said) == 1
     assert "wing" not in told["straight"]
+
+
+def read(text: str) -> Chart:
+    return read_any_song(text.encode(), "chart.txt").chart
+
+
+@pytest.mark.parametrize(
+    ("line", "feel", "title"),
+    [
+        ("Feel: swing", "swing", "Slow Gate"),
+        ("Medium swing, 132 bpm", "swing", "Slow Gate"),
+        ("shuffle", "shuffle", "Slow Gate"),
+        ("Light swing", "light swing", "Slow Gate"),
+        ("100 bpm, swung 16ths", "swung sixteenths", "Slow Gate"),
+        ("90 bpm", "straight", "Slow Gate"),
+    ],
+)
+def test_charts_as_people_write_them_say_that_they_swing(line: str, feel: str, title: str) -> None:
+    chart = read(f"Slow Gate\n{line}\n\nVerse\nC Am F G\n")
+    assert (chart.grid.feel, chart.title) == (feel, title)
+
+
+def test_a_title_with_swing_in_it_is_a_title() -> None:
+    chart = read("The Garden Swing\nKey: C\n\nVerse:\nC Am F G\n")
+    assert (chart.grid.feel, chart.title) == ("straight", "The Garden Swing")
