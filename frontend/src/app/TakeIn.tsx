@@ -3,6 +3,7 @@ import { Link, Outlet, useLocation } from "react-router";
 import styled from "styled-components";
 import { ProblemError } from "../api/client";
 import { useAddSong } from "../api/songs";
+import { Walk } from "../features/walk";
 import { Button, ErrorNotice, Notice } from "../ui";
 
 const Corner = styled.div`
@@ -75,6 +76,7 @@ export function TakeIn() {
   return (
     <>
       <Outlet />
+      <Walk />
       {add.isPending && (
         <Corner>
           <Notice title={`Taking in ${add.variables.file.name} …`} />

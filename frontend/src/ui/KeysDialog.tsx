@@ -2,9 +2,11 @@ import { type ReactNode, useState } from "react";
 import { Dialog, DialogTrigger, Heading, Modal, ModalOverlay } from "react-aria-components";
 import styled from "styled-components";
 import { Button } from "./Button";
+import { Deeds } from "./deeds";
 import { KeyCap } from "./KeyCap";
 import { bound, type GroupName, listed } from "./keymap";
 import { lettersAct, setLettersAct, useShortcuts } from "./useShortcuts";
+import { startWalk } from "./walk";
 
 const Veil = styled(ModalOverlay)`
   position: fixed;
@@ -107,7 +109,18 @@ export function KeysDialog({ keys, children }: { keys: KeyList; children?: React
                   single keys act (without them: Space, arrows, and keys with Ctrl or Alt)
                 </label>
                 {children}
-                <Button onPress={close}>Close</Button>
+                <Deeds>
+                  <Button onPress={close}>Close</Button>
+                  <Button
+                    $quiet
+                    onPress={() => {
+                      close();
+                      startWalk();
+                    }}
+                  >
+                    take the first walk through a song, two minutes
+                  </Button>
+                </Deeds>
               </>
             )}
           </Dialog>

@@ -17,4 +17,5 @@ export { useDraft } from "./useDraft";
 export { usePlayKey } from "./usePlayKey";
 export { lettersAct, nameKey, type Shortcuts, useShortcuts } from "./useShortcuts";
 export { Way } from "./Way";
+export { leaveWalk, setWalk, startWalk, useWalk } from "./walk";
 export { STAGES, wayPoints } from "./way";

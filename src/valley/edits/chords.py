@@ -31,7 +31,8 @@ class SetChord(ChartEdit):
         chord, i = parse_symbol(self.text), chord_index(chart, self.start)
         old = chart.chords[i]
         chords = (*chart.chords[:i], replace(old, chord=chord, locked=True), *chart.chords[i + 1 :])
-        return with_chords(chart, chords), f"{say_place(chart, self.start)}: {symbol_of(chord)} instead of {old.symbol}"
+        said = "kept" if chord == old.chord else f"instead of {old.symbol}"
+        return with_chords(chart, chords), f"{say_place(chart, self.start)}: {symbol_of(chord)} {said}"
 
 
 @dataclass(frozen=True)

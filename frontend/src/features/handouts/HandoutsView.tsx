@@ -35,7 +35,11 @@ export function HandoutsView() {
   const file = handouts.data.files.find((f) => f.name === name);
   return (
     <Page>
-      <Sheet aria-label={`${name === FILM ? "Film" : (file?.title ?? "Hand-out")}, to look at`} role="region">
+      <Sheet
+        aria-label={`${name === FILM ? "Film" : (file?.title ?? "Hand-out")}, to look at`}
+        role="region"
+        data-stop="handouts"
+      >
         {name === FILM && <FilmLook wish={wish} film={watched} />}
         {drawn && (
           <>

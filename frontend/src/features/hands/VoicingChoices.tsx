@@ -32,7 +32,7 @@ export function VoicingChoices({ hands }: { hands: Hands }) {
   const settings = hands.arrangement?.settings;
   if (!choices.data || !settings) return null;
   return (
-    <Row data-noprint>
+    <Row data-noprint data-stop="voicing">
       <label>
         voicing
         <select

@@ -43,7 +43,7 @@ export function PartsView() {
   const total = chart.bars.filter((b) => b.number > 0).length;
   return (
     <Page>
-      <Drawing>
+      <Drawing data-stop="parts">
         <p>
           {distinct.length === 1 ? "One place" : `${distinct.length} places`}, {chart.parts.length} stretches. {total}{" "}
           bars to play, {chart.bars_to_learn} to learn

@@ -88,7 +88,7 @@ export function ScriptView() {
     <>
       <Page>
         <div>
-          <Head data-noprint>
+          <Head data-noprint data-stop="script">
             <span>
               {steps.length} steps, about {sayMinutes(lesson.data.seconds)}
               {lesson.data.lessons.length > 1 && ` in ${lesson.data.lessons.length} lessons`}

@@ -4,7 +4,19 @@ import { Link } from "react-router";
 import { ProblemError } from "../../api/client";
 import { useShelf } from "../../api/records";
 import { type NewSong, useAddSong, useRestoreSong, useSession } from "../../api/songs";
-import { Button, bound, ErrorNotice, KeyCap, type KeyList, Notice, TopBar, useShortcuts } from "../../ui";
+import {
+  Button,
+  bound,
+  ErrorNotice,
+  KeyCap,
+  type KeyList,
+  leaveWalk,
+  Notice,
+  startWalk,
+  TopBar,
+  useShortcuts,
+  useWalk,
+} from "../../ui";
 import { RequestForm } from "./RequestForm";
 import { ShelfSearch } from "./ShelfSearch";
 import { Drop, Frame } from "./ShelfView.styles";
@@ -25,6 +37,7 @@ export function ShelfView() {
   const [noted, setNoted] = useState("");
   const shelf = useShelf({ q: useDeferredValue(q), stage, order, deleted, limit });
   const session = useSession();
+  const walk = useWalk();
   const add = useAddSong();
   const restore = useRestoreSong();
   const [gone, setGone] = useState<{ id: number; title: string } | null>(null);
@@ -86,6 +99,14 @@ export function ShelfView() {
           (MusicXML, MIDI, a chord chart, CSV, .lab, Valley’s own files). A chart can be pasted.
         </p>
       </Drop>
+      {walk.fresh && rows.some((row) => row.song.charted) && (
+        <Notice title="New here? A first walk takes two minutes: one song from a doubtful chord to the printed page.">
+          <Button onPress={startWalk}>Take the walk</Button>
+          <Button $quiet onPress={leaveWalk}>
+            not now; it stays under “all keys”
+          </Button>
+        </Notice>
+      )}
       {asking && (
         <RequestForm
           onCancel={() => setAsking(false)}

@@ -5,7 +5,7 @@ import { Readings } from "./ChordQuestion.styles";
 /** What the chord may be, the likeliest first; each is taken by its number. */
 export function ReadingList({ chord, onPick }: { chord: Schemas["ChordOut"]; onPick: (n: number) => void }) {
   return (
-    <Readings aria-label="Readings of this chord">
+    <Readings aria-label="Readings of this chord" data-stop="readings">
       {chord.readings.map((r, i) => (
         <li key={r.label}>
           <button type="button" aria-pressed={r.label === chord.label} onClick={() => onPick(i)}>

@@ -147,7 +147,7 @@ export function SurveyView() {
 
   return (
     <Page>
-      <Field ref={field} role="group" aria-label="Bars and chords">
+      <Field ref={field} role="group" aria-label="Bars and chords" data-stop="ground">
         {terraces.map((terrace) => (
           <div key={terrace.bars[0]?.number} className="row">
             <TerraceRow

@@ -1,0 +1,1 @@
+export { Walk } from "./Walk";
