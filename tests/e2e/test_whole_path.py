@@ -1,5 +1,6 @@
 """From an uploaded recording to downloaded sheet music, as a newcomer goes."""
 
+import base64
 import csv
 import hashlib
 import io
@@ -124,3 +125,39 @@ def test_from_recording_to_sheet_music(page: Page, tmp_path: Path) -> None:
     pictures = zipfile.ZipFile(folder / "keyboards.zip")
     assert all(Image.open(io.BytesIO(pictures.read(n))).width > 300 for n in pictures.namelist() if n.endswith(".png"))
     assert main(["check", str(folder / "lesson.json")]) == 0
+
+
+def test_from_a_dropped_recording_to_everything_in_forty_presses(page: Page, tmp_path: Path) -> None:
+    """By the keys alone: a recording is dropped, its doubtful chords are looked at, every view is gone through, and the archive comes."""
+    sound = base64.b64encode(WALTZ.read_bytes() + b"\0" * 48).decode()
+    page.goto("/")
+    page.evaluate(
+        """text => {
+            const bytes = Uint8Array.from(atob(text), (c) => c.charCodeAt(0));
+            const data = new DataTransfer();
+            data.items.add(new File([bytes], "Two Steps.mp3", { type: "audio/mpeg" }));
+            window.dispatchEvent(new DragEvent("drop", { dataTransfer: data, bubbles: true, cancelable: true }));
+        }""",
+        sound,
+    )
+    expect(page.get_by_text("was taken in")).to_be_visible()
+    presses = 0
+
+    def press(*names: str) -> None:
+        nonlocal presses
+        for name in names:
+            page.keyboard.press(name)
+            presses += 1
+
+    press("Enter")
+    expect(page.locator("[data-start]").first).to_be_visible(timeout=90_000)
+    for _ in range(5):
+        press("n", "1")
+    for key, view in (("P", "parts"), ("V", "valley"), ("C", "script"), ("H", "hand-outs")):
+        press(f"Shift+{key}")
+        expect(page).to_have_url(re.compile(rf"/{view}$"))
+    expect(page.get_by_role("link", name="everything in one file")).to_be_visible()
+    with page.expect_download(timeout=90_000) as download:
+        press("Control+s")
+    assert zipfile.is_zipfile(download.value.path())
+    assert presses <= 40

@@ -1,10 +1,10 @@
 import { useEffect, useState } from "react";
-import { Link, Outlet, useLocation } from "react-router";
+import { Link, Outlet, useLocation, useNavigate } from "react-router";
 import styled from "styled-components";
 import { ProblemError } from "../api/client";
 import { useAddSong } from "../api/songs";
 import { Walk } from "../features/walk";
-import { Button, ErrorNotice, Notice } from "../ui";
+import { Button, ErrorNotice, KeyCap, Notice, useShortcuts } from "../ui";
 
 const Corner = styled.div`
   position: fixed;
@@ -71,6 +71,13 @@ export function TakeIn() {
       window.removeEventListener("paste", paste);
     };
   }, [mutateAsync]);
+  const navigate = useNavigate();
+  const open = () => {
+    if (!taken) return;
+    setTaken(null);
+    void navigate(`/songs/${taken.id}`);
+  };
+  useShortcuts(taken ? { enter: open } : {});
   const problem = add.error instanceof ProblemError ? add.error.problem : null;
   const here = taken !== null && pathname.startsWith(`/songs/${taken.id}/`);
   return (
@@ -96,7 +103,7 @@ export function TakeIn() {
         <Corner>
           <Notice title={`“${taken.name}” was taken in and stands on the shelf.`}>
             <Link to={`/songs/${taken.id}`} onClick={() => setTaken(null)}>
-              Open it
+              <KeyCap>Enter</KeyCap> Open it
             </Link>
             <Button $quiet onPress={() => setTaken(null)}>
               Good

@@ -183,9 +183,13 @@ export const KEYS = {
     time: row("t", "take the time"),
     close: row("escape", "close", ["Esc"]),
   },
+  handouts: {
+    all: row("mod+s", "everything in one file, or what was chosen", ["Ctrl", "S"]),
+  },
   shelf: {
     search: row("/", "find a song"),
     request: row("r", "write down a request"),
+    open: row("enter", "open the song that was just taken in", ["Enter"]),
   },
   post: {
     fetch: row("g", "fetch what is new"),

@@ -1,6 +1,6 @@
-import { useState } from "react";
+import { useRef, useState } from "react";
 import type { Schemas } from "../../api/client";
-import { Button, Field } from "../../ui";
+import { Button, bound, Field, KeyCap, useShortcuts } from "../../ui";
 import { Files } from "./HandoutsView.styles";
 
 interface Props {
@@ -21,12 +21,17 @@ export function OneFile({ songId, files }: Props) {
     else next.add(name);
     setLeft(next);
   };
+  const link = useRef<HTMLAnchorElement>(null);
+  useShortcuts(bound("handouts", { all: () => link.current?.click() }));
   return (
     <>
       {chosen.length > 0 ? (
-        <a href={`/api/songs/${songId}/handouts/all.zip${query}`} download>
-          {all ? "everything in one file" : `${chosen.length} of ${files.length} in one file`}
-        </a>
+        <>
+          <KeyCap>Ctrl</KeyCap> <KeyCap>S</KeyCap>{" "}
+          <a ref={link} href={`/api/songs/${songId}/handouts/all.zip${query}`} download>
+            {all ? "everything in one file" : `${chosen.length} of ${files.length} in one file`}
+          </a>
+        </>
       ) : (
         <span>nothing is chosen</span>
       )}{" "}

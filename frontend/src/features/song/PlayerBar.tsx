@@ -28,6 +28,7 @@ const GROUPS: Record<string, readonly [string, readonly GroupName[]][]> = {
     ["In the Valley", ["valley"]],
     ["In the bar seen close", ["closeBar"]],
   ],
+  "hand-outs": [["In the Hand-outs", ["handouts"]]],
   script: [
     ["In the Script", ["script"]],
     ["On stage", ["prompter"]],
