@@ -75,3 +75,21 @@ def test_the_recording_keeps_its_pitch_when_it_is_slowed(page: Page, charted: st
         expect(page.get_by_role("button", name="Play", exact=True)).to_be_visible()
     assert max(heard[0]) > -150, "nothing was heard"
     assert abs(best_shift(*heard)) <= 1
+
+
+def test_the_valley_goes_on_with_what_sounds_and_comes_back_for_a_key(page: Page, charted: str) -> None:
+    page.goto(charted)
+    parts = page.request.get(f"/api{charted}/chart").json()["parts"]
+    page.goto(f"{charted}/valley?bar={parts[0]['end_bar']}")
+    drawing = page.get_by_role("group", name=re.compile("^Both hands in part"))
+    expect(drawing).to_have_attribute("aria-label", re.compile("part 1,"))
+    page.keyboard.press("Space")
+    expect(drawing).to_have_attribute("aria-label", re.compile("part 2,"))  # it plays on
+    page.keyboard.press("k")  # the player's own keys leave it there
+    expect(drawing).to_have_attribute("aria-label", re.compile("part 2,"))
+    page.keyboard.press("k")
+    page.keyboard.press("ArrowUp")  # meant for the grip that was in hand
+    expect(drawing).to_have_attribute("aria-label", re.compile("part 1,"))
+    page.keyboard.press("Space")
+    expect(page.get_by_role("button", name="Play")).to_be_visible()
+    expect(drawing).to_have_attribute("aria-label", re.compile("part 1,"))

@@ -15,6 +15,7 @@ import { RouteRail } from "./RouteRail";
 import { SkipLinks } from "./SkipLinks";
 import { SongHeader } from "./SongHeader";
 import { barAt, type Marked, markNext, stretchOf } from "./stretch";
+import { useSoundingPart } from "./useSoundingPart";
 
 const RecordsSheet = lazy(async () => ({ default: (await import("../records")).RecordsSheet }));
 
@@ -88,6 +89,7 @@ export function SongWorkspace() {
   const [chosen, setChosen] = useState<string | null>(null);
   const [chosenPart, setChosenPart] = useState<number | null>(null);
   const [marked, setMarked] = useState<Marked | null>(null);
+  const sounding = useSoundingPart(player, chart.data, view);
 
   const queries = useQueryClient();
   const job = song.data?.job;
@@ -130,7 +132,7 @@ export function SongWorkspace() {
     const beat = chart.data.chords.find((c) => c.start === selected)?.start_beats ?? 0;
     const parts = chart.data.parts;
     const byBeat = [...parts].reverse().find((p) => p.start_beats <= beat) ?? parts[0];
-    const part = parts.find((p) => p.number === chosenPart) ?? byBeat;
+    const part = parts.find((p) => p.number === (sounding ?? chosenPart)) ?? byBeat;
     if (!part) return null;
     const { bars } = chart.data;
     const here = barAt(bars, beatsOf(place))?.number ?? 1;
@@ -161,7 +163,7 @@ export function SongWorkspace() {
       markTo: (beat: number) =>
         setMarked((before) => ({ from: before?.from ?? here, to: barAt(bars, beat)?.number ?? here })),
     };
-  }, [song.data, chart.data, loudness.data, player, chosen, chosenPart, marked]);
+  }, [song.data, chart.data, loudness.data, player, chosen, chosenPart, marked, sounding]);
 
   if ((song.error && !song.data) || (chart.error && !chart.data)) {
     return (
