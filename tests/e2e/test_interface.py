@@ -2,6 +2,7 @@
 
 import re
 import time
+from itertools import pairwise
 from pathlib import Path
 from typing import Any, Literal
 
@@ -306,3 +307,18 @@ def brightness(colour: str) -> float:
     """Of a computed colour such as "rgb(245, 240, 230)", 0 to 255."""
     red, green, blue = (float(n) for n in re.findall(r"[\d.]+", colour)[:3])
     return 0.3 * red + 0.59 * green + 0.11 * blue
+
+
+@pytest.mark.parametrize(("width", "height"), [(360, 740), (640, 400), (760, 900), (1280, 800)])
+def test_chords_do_not_lie_on_each_other_and_have_room_at_every_size(page: Page, charted: str, width: int, height: int) -> None:
+    page.set_viewport_size({"width": width, "height": height})  # 640 by 400 is a window of 1280 by 800 at twice the size
+    page.goto(charted)
+    expect(page.locator("[data-start]").first).to_be_visible()
+    rows = page.evaluate(
+        """() => [...document.querySelectorAll('.row')].map((row) => [...row.querySelectorAll('[data-start]')]
+            .map((e) => e.getBoundingClientRect()).sort((a, b) => a.left - b.left).map((b) => [b.left, b.right]))"""
+    )
+    crossed = [(a, b) for row in rows for a, b in pairwise(row) if a[1] > b[0] + 1]
+    assert crossed == []
+    assert page.evaluate("document.documentElement.scrollWidth") <= width
+    assert page.locator("#view").evaluate("e => e.clientHeight") >= 0.4 * height

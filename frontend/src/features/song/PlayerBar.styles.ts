@@ -42,11 +42,36 @@ export const Foot = styled.footer`
     font-variant-numeric: tabular-nums;
     min-width: 9.2rem;
   }
-  @media (max-width: 600px) {
-    gap: 0.35rem 0.6rem;
-    font-size: 0.92rem;
-    .where {
-      min-width: 6rem;
+  /* One row under the bar, to be pushed sideways where it is too long. */
+  @media (max-height: 560px), (max-width: 600px) {
+    display: grid;
+    grid-template-rows: auto auto;
+    grid-auto-flow: column;
+    justify-content: start;
+    gap: 0.1rem 0.9rem;
+    margin-top: 0.1rem;
+    padding: 0.2rem 0 0;
+    overflow: auto hidden;
+    white-space: nowrap;
+    > * {
+      grid-row: 2;
     }
+    > :first-child {
+      grid-row: 1;
+      grid-column: 1 / span 14;
+      position: sticky;
+      left: 0;
+      width: calc(100vw - 1.9rem);
+    }
+    button.play {
+      width: 1.9rem;
+      height: 1.9rem;
+    }
+    .where {
+      min-width: max-content;
+    }
+  }
+  @media (max-width: 600px) {
+    font-size: 0.92rem;
   }
 `;

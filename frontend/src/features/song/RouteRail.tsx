@@ -74,6 +74,9 @@ const Rail = styled.nav`
       height: auto;
     }
   }
+  @media (max-width: 900px) and (max-height: 560px) {
+    display: none; /* the bar in the player shows the parts as well */
+  }
 `;
 
 /** The way through the song at the edge of every page: one waymark a part, dashed where it walks an earlier one again. */

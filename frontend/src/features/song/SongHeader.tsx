@@ -25,6 +25,33 @@ const Bar = styled.header`
       font-size: 1.4rem;
     }
   }
+  @media (max-height: 560px) {
+    flex-flow: row wrap;
+    gap: 0 1.4rem;
+    align-items: baseline;
+    > * {
+      flex: 0 1 auto !important;
+      min-width: 0;
+    }
+    > :last-child {
+      display: flex;
+      flex-wrap: wrap;
+      gap: 0 1.4rem;
+      align-items: baseline;
+    }
+    h1 {
+      font-size: 1.15rem;
+    }
+    p {
+      display: none;
+    }
+    span[role="status"] {
+      max-width: 9rem;
+      overflow: hidden;
+      white-space: nowrap;
+      text-overflow: ellipsis;
+    }
+  }
   h1 button {
     all: unset;
     cursor: text;
@@ -57,6 +84,14 @@ const Views = styled.div`
     font-size: 1.15rem;
     padding-bottom: 0.55rem;
     position: relative;
+  }
+  @media (max-height: 560px) {
+    gap: 0 1rem;
+    padding-top: 0;
+    > a {
+      font-size: 1rem;
+      padding-bottom: 0.35rem;
+    }
   }
   > a[aria-current="page"] {
     color: var(--ink);

@@ -57,6 +57,13 @@ const Frame = styled.div`
       grid-row: 4;
     }
   }
+  /* A low window, or one that is zoomed: what is looked at has the room. */
+  @media (max-height: 560px) {
+    padding: 0.2rem 0.9rem 0.1rem;
+    > main {
+      padding-top: 0.2rem;
+    }
+  }
   @media print {
     display: block;
     height: auto;

@@ -1,4 +1,4 @@
-import { useCallback, useEffect, useMemo, useRef, useState } from "react";
+import { type CSSProperties, useCallback, useEffect, useMemo, useRef, useState } from "react";
 import styled from "styled-components";
 import { beatsAt, secondsAt } from "../../player";
 import { beatsOf, bound, useShortcuts } from "../../ui";
@@ -6,6 +6,7 @@ import { chordNotes, Page, tuneNotes, useFollow, usePlayer, useWorkspace } from 
 import { type Desk, SurveyMargin } from "./SurveyMargin";
 import { TerraceRow } from "./TerraceRow";
 import { makeTerraces, placeOnTerrace, ROW_WIDTH, type Terrace } from "./terraces";
+import { useRoom } from "./useRoom";
 
 const Field = styled.div`
   padding: 0.8rem 0.6rem 1rem 0.6rem;
@@ -47,8 +48,9 @@ function PlayMarker({ terrace }: { terrace: Terrace }) {
 /** The recording as terraces of bars; one question at a time in the margin. */
 export function SurveyView() {
   const { chart, loudness, selected, select, place, part, player, stretch, mark, markTo } = useWorkspace();
-  const terraces = useMemo(() => makeTerraces(chart.bars), [chart.bars]);
   const field = useRef<HTMLDivElement>(null);
+  const { perRow, widen } = useRoom(field);
+  const terraces = useMemo(() => makeTerraces(chart.bars, perRow), [chart.bars, perRow]);
   const [desk, setDesk] = useState<Desk>("chord");
   const [note, setNote] = useState("");
   const range = useMemo(() => {
@@ -147,7 +149,13 @@ export function SurveyView() {
 
   return (
     <Page>
-      <Field ref={field} role="group" aria-label="Bars and chords" data-stop="ground">
+      <Field
+        ref={field}
+        role="group"
+        aria-label="Bars and chords"
+        data-stop="ground"
+        style={{ "--widen": widen } as CSSProperties}
+      >
         {terraces.map((terrace) => (
           <div key={terrace.bars[0]?.number} className="row">
             <TerraceRow

@@ -16,6 +16,8 @@ export const Row = styled.div`
   text {
     font-size: 13px;
     fill: var(--soft);
+    transform-box: fill-box;
+    transform: scaleX(var(--widen, 1));
   }
 `;
 
@@ -40,6 +42,12 @@ export const ChordMark = styled.button<{ $sure: number }>`
   &[data-long="true"] {
     font-size: 1.05rem;
     top: 18px;
+  }
+  @media (max-width: 420px) {
+    && {
+      font-size: 1.05rem;
+      padding: 0 2px;
+    }
   }
   sup {
     font: 700 0.8rem "Alegreya Sans";

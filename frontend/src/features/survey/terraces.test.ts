@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 import { chordNotes } from "../song";
-import { beatOnTerrace, makeTerraces, placeOnTerrace, ROW_WIDTH } from "./terraces";
+import { barsPerRow, beatOnTerrace, makeTerraces, placeOnTerrace, ROW_WIDTH, type Terrace } from "./terraces";
 
 const bar = (number: number, part: number, beats = 4, start = (number - 1) * 4) => ({
   number,
@@ -25,6 +25,16 @@ describe("terraces", () => {
     const terrace = rows[0] as NonNullable<(typeof rows)[0]>;
     expect(placeOnTerrace(terrace, 0)).toBe(0);
     expect(placeOnTerrace(terrace, 17)).toBeCloseTo(ROW_WIDTH);
+  });
+  it("have two bars in a narrow window, and one in the narrowest", () => {
+    expect([280, 360, 640, 892].map(barsPerRow)).toEqual([1, 2, 2, 4]);
+    const rows = makeTerraces(
+      [1, 2, 3].map((n) => bar(n, 1)),
+      2,
+    );
+    expect(rows.map((r) => r.bars.length)).toEqual([2, 1]);
+    expect(placeOnTerrace(rows[0] as Terrace, 4)).toBeCloseTo(ROW_WIDTH / 2);
+    expect(beatOnTerrace(rows[0] as Terrace, ROW_WIDTH / 2 + 1)).toBeGreaterThan(4);
   });
   it("have no rows for no bars", () => expect(makeTerraces([])).toEqual([]));
   it("place beats evenly in their bars", () => {

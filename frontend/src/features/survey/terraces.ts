@@ -2,7 +2,6 @@ import type { Schemas } from "../../api/client";
 
 /** Of the drawing, in its own units. */
 export const ROW_WIDTH = 880;
-const BAR_WIDTH = ROW_WIDTH / 4;
 export const ROW_HEIGHT = 112;
 
 export type Bar = Schemas["BarOut"];
@@ -13,9 +12,14 @@ export interface Terrace {
   bars: Bar[];
   /** Metre of the bar before the first one, so that a change is seen. */
   meterBefore: string;
+  /** Bars for which it has room. */
+  perRow: number;
 }
 
-/** Bars four to a terrace, phrase by phrase: a part always begins a new one; a pickup stands with bar 1. */
+/** How many bars a row has room for, so that no chord lies on another. */
+export const barsPerRow = (width: number): number => (width >= 780 ? 4 : width >= 300 ? 2 : 1);
+
+/** Bars four to a terrace, or fewer where there is less room, phrase by phrase: a part always begins a new one; a pickup stands with bar 1. */
 export function makeTerraces(bars: readonly Bar[], perRow = 4): Terrace[] {
   const rows: Terrace[] = [];
   for (const bar of bars) {
@@ -27,6 +31,7 @@ export function makeTerraces(bars: readonly Bar[], perRow = 4): Terrace[] {
         first: last?.part !== bar.part,
         bars: [bar],
         meterBefore: last?.bars.at(-1)?.meter ?? bar.meter,
+        perRow,
       });
     } else {
       last.bars.push(bar);
@@ -48,8 +53,9 @@ export function placeOnTerrace(terrace: Terrace, beat: number): number {
 }
 
 function barWidth(terrace: Terrace, number: number): number {
-  if (!terrace.bars.some((b) => b.number === 0)) return BAR_WIDTH;
-  return number === 0 ? BAR_WIDTH * 0.45 : (ROW_WIDTH - BAR_WIDTH * 0.45) / 4;
+  const whole = ROW_WIDTH / terrace.perRow;
+  if (!terrace.bars.some((b) => b.number === 0)) return whole;
+  return number === 0 ? whole * 0.45 : (ROW_WIDTH - whole * 0.45) / terrace.perRow;
 }
 
 /** The beat at a place of the drawing: the inverse. */
