@@ -6,6 +6,13 @@ export const Row = styled.div`
   height: ${ROW_HEIGHT}px;
   width: 100%;
   max-width: ${ROW_WIDTH + 12}px;
+  /* Rows out of sight are laid out when they come into it. */
+  content-visibility: auto;
+  contain-intrinsic-size: auto ${ROW_WIDTH + 12}px auto ${ROW_HEIGHT}px;
+  overflow-clip-margin: 28px;
+  @media print {
+    content-visibility: visible;
+  }
   > svg {
     position: absolute;
     inset: 0;
@@ -21,7 +28,8 @@ export const Row = styled.div`
   }
 `;
 
-export const ChordMark = styled.button<{ $sure: number }>`
+/** Its ink is as full as `--sure`, 0 to 1: a variable, as a class for every chord takes longer to make than the row to draw. */
+export const ChordMark = styled.button`
   all: unset;
   cursor: pointer;
   position: absolute;
@@ -33,8 +41,8 @@ export const ChordMark = styled.button<{ $sure: number }>`
   scroll-margin: 120px;
   font-family: "Alegreya", "Signs", serif;
   font-weight: 700;
-  font-size: ${(p) => 1.08 + 0.42 * p.$sure}rem;
-  color: color-mix(in srgb, var(--ink) ${(p) => Math.round(35 + 65 * p.$sure)}%, var(--soft));
+  font-size: calc((1.08 + 0.42 * var(--sure)) * 1rem);
+  color: color-mix(in srgb, var(--ink) calc(35% + 65% * var(--sure)), var(--soft));
   &[data-doubtful="true"] {
     text-decoration: underline dotted 2px;
     text-underline-offset: 5px;

@@ -1,4 +1,4 @@
-import { memo } from "react";
+import { type CSSProperties, memo } from "react";
 import type { Schemas } from "../../api/client";
 import { grassPath, sampleLevels, smoothPath, waver, withSigns } from "../../ui";
 import { LOUDNESS_RATE } from "../song";
@@ -199,8 +199,12 @@ export const TerraceRow = memo(function TerraceRow(props: TerraceRowProps) {
           <ChordMark
             key={chord.start}
             type="button"
-            $sure={chord.locked ? 1 : Math.min(1, chord.confidence)}
-            style={{ left: `calc(${percentOf(at(chord.start_beats))} + 13px)` }}
+            style={
+              {
+                left: `calc(${percentOf(at(chord.start_beats))} + 13px)`,
+                "--sure": chord.locked ? 1 : Math.min(1, chord.confidence),
+              } as CSSProperties
+            }
             data-doubtful={chord.doubtful}
             data-long={chord.symbol.length * 13 > room - 16}
             data-start={chord.start}
