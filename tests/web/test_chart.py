@@ -161,7 +161,7 @@ def test_listening_again_keeps_the_creators_chords(site: PageClient, heard_song:
     ("change", "words"),
     [
         ({"text": "Zm"}, "no chord that Valley can read"),
-        ({"start": "1"}, "where a chord begins"),
+        ({"start": "1"}, "no chord begins"),
         ({"start": "x"}, "start"),
         ({"start": "1/0"}, "start"),
         ({"kind": "paint"}, "kind"),

@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import replace
 
 from valley.charting.parts import relate_parts
+from valley.charting.places import say_place
 from valley.errors import ParameterError
 from valley.fraction import Fraction
 from valley.model.chart import Chart, ChartChord
@@ -17,7 +18,7 @@ def chord_index(chart: Chart, start: Fraction) -> int:
     for i, chord in enumerate(chart.chords):
         if chord.start == start:
             return i
-    raise ParameterError(f"start={start} must be a beat where a chord begins; the chart may have changed meanwhile")
+    raise ParameterError(f"no chord begins at {say_place(chart, start)}; the chart may have changed meanwhile")
 
 
 def with_chords(chart: Chart, chords: tuple[ChartChord, ...] | list[ChartChord]) -> Chart:

@@ -9,6 +9,7 @@ from typing import ClassVar, Literal, Self
 from valley.arranging.arrange import arrange
 from valley.arranging.passages import home_of, level_of, place_passages
 from valley.arranging.reach import keyboard_range
+from valley.charting.places import say_place
 from valley.edits._edit import HandsEdit
 from valley.edits._grip_notes import change_notes, forget_notes
 from valley.errors import ParameterError
@@ -120,7 +121,7 @@ def _grip_at(song: SongState, start: Fraction, played: Sequence[MelodyNote]) -> 
         for grip in part.grips:
             if grip.start == start:
                 return grip
-    raise ParameterError(f"no grip begins at beat {start}; the chart may have changed since")
+    raise ParameterError(f"no grip begins at {say_place(song.chart, start)}; the chart may have changed since")
 
 
 def _elsewhere(chart: Chart, grip: Grip, everywhere: str) -> list[Fraction]:

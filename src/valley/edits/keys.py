@@ -68,7 +68,7 @@ class RemoveKey(ChartEdit):
 
     def correct(self, chart: Chart) -> tuple[Chart, str]:
         if self.start == 0 or all(a.start != self.start for a in chart.keys):
-            raise ParameterError(f"start={self.start} must be a beat, after the first, where a key begins")
+            raise ParameterError(f"at {say_place(chart, self.start)} no key begins after the first, which can only be changed")
         gone = next(a for a in chart.keys if a.start == self.start)
         changed = replace(chart, keys=_joined([a for a in chart.keys if a.start != self.start]))
         return _respell(changed), f"{say_place(chart, self.start)}: no change to {gone.key}"

@@ -25,7 +25,7 @@ def _name(chart: Chart, note: MelodyNote) -> str:
 def _find(chart: Chart, start: Fraction) -> MelodyNote:
     note = next((n for n in chart.melody if n.start == start), None)
     if note is None:
-        raise ParameterError(f"start={start} must be a place where a note of the tune begins; the chart may have changed meanwhile")
+        raise ParameterError(f"no note of the tune begins at {say_place(chart, start)}; the tune may have changed meanwhile")
     return note
 
 
@@ -45,9 +45,9 @@ def _check(chart: Chart, start: Fraction, duration: Fraction, midi: int) -> None
     if not LOWEST <= midi <= HIGHEST:
         raise ParameterError(f"midi={midi} must be a key of the piano, {LOWEST} to {HIGHEST}")
     if not 0 <= start < end:
-        raise ParameterError(f"start={start} must lie inside the song, beats 0 to {end}")
+        raise ParameterError(f"a note {start} beats from the first would lie outside the song, which has {len(chart.grid.beats)}")
     if duration <= 0:
-        raise ParameterError(f"duration={duration} must be more than 0 beats; delete the note instead")
+        raise ParameterError(f"a note must last more than 0 beats, not {duration}; take it out instead")
 
 
 @dataclass(frozen=True)
@@ -126,7 +126,8 @@ class SplitNote(ChartEdit):
     def correct(self, chart: Chart) -> tuple[Chart, str]:
         note = _find(chart, self.start)
         if not note.start < self.at < note.end:
-            raise ParameterError(f"at={self.at} must lie inside the note, between beats {note.start} and {note.end}")
+            span = f"{say_place(chart, note.start)} to {say_place(chart, note.end)}"
+            raise ParameterError(f"{say_place(chart, self.at)} does not lie inside the note, which lasts from {span}")
         halves = [replace(note, duration=self.at - note.start, locked=True), replace(note, start=self.at, duration=note.end - self.at, locked=True)]
         return _with_tune(
             chart, [*[n for n in chart.melody if n is not note], *halves]
@@ -203,5 +204,5 @@ class SnapNotes(ChartEdit):
 
 def _in_stretch(chart: Chart, start: Fraction, end: Fraction, change: Callable[[MelodyNote], MelodyNote]) -> Chart:
     if not any(start <= n.start < end for n in chart.melody):
-        raise ParameterError(f"no note of the tune begins between beats {start} and {end}")
+        raise ParameterError(f"no note of the tune begins from {say_place(chart, start)} to {say_place(chart, end)}")
     return _with_tune(chart, [change(n) if start <= n.start < end else n for n in chart.melody])

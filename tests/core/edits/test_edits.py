@@ -106,7 +106,7 @@ def test_chords_are_split_joined_moved_inserted_and_deleted() -> None:
     ("edit", "words"),
     [
         (SetChord(F(0), "Zm"), "'Zm'"),
-        (SetChord(F(1), "C"), "start=1 must be a beat where a chord begins"),
+        (SetChord(F(1), "C"), "no chord begins at bar 1, beat 2"),
         (SplitChord(F(4)), "inside a chord"),
         (SplitChord(F(1, 5)), "a half, a third, a quarter or a sixth"),
         (JoinChord(F(0)), "none before it"),
