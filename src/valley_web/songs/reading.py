@@ -2,6 +2,7 @@
 
 import io
 import json
+import os
 import subprocess
 import sys
 import zipfile
@@ -18,6 +19,7 @@ from valley.song import SongState
 SHORT = 64_000  # bytes; some thirty bars of MusicXML, read at once: starting a process takes longer
 SECONDS = 60  # of computing that a long file may take; 2,000 bars take ten
 _PATIENCE = 3.0  # times as long by the clock, where others compute as well
+_ONE_THREAD = {"OPENBLAS_NUM_THREADS": "1", "OMP_NUM_THREADS": "1"}  # each thread of many cores would set memory aside, within the same bound
 _AT_A_TIME = BoundedSemaphore(2)
 
 
@@ -45,7 +47,9 @@ def _weigh(data: bytes) -> int:
 def _read_apart(what: str, data: bytes, name: str, *, seconds: int = SECONDS) -> Any:
     with _AT_A_TIME:
         try:
-            done = subprocess.run(_child(what, name, seconds), input=data, capture_output=True, timeout=seconds * _PATIENCE, check=False)
+            done = subprocess.run(
+                _child(what, name, seconds), input=data, capture_output=True, timeout=seconds * _PATIENCE, check=False, env=os.environ | _ONE_THREAD
+            )
         except subprocess.TimeoutExpired as error:
             raise FormatError(_too_long(name, seconds)) from error
     if done.returncode == 0:

@@ -19,6 +19,7 @@ from valley.formats.midi import dump_midi
 from valley.formats.musicxml import dump_musicxml
 from valley.formats.score_in import read_musicxml
 from valley.fraction import Fraction as F
+from valley.lesson.proof import read_proof
 from valley.model.chart import Chart, Grid, MelodyNote, MeterChange
 from valley.model.schools import Schools
 from valley.phrases import say_lesson
@@ -160,3 +161,23 @@ def test_charts_as_people_write_them_say_that_they_swing(line: str, feel: str, t
 def test_a_title_with_swing_in_it_is_a_title() -> None:
     chart = read("The Garden Swing\nKey: C\n\nVerse:\nC Am F G\n")
     assert (chart.grid.feel, chart.title) == ("straight", "The Garden Swing")
+
+
+@pytest.mark.parametrize(
+    ("feel", "words", "wrong"),
+    [
+        ("straight", "Swing the eighths a little here.", "Swing the eighths"),
+        ("straight", "Remember, it's a shuffle.", "it's a shuffle"),
+        ("straight", "Keep straight eighths all the way.", ""),
+        ("straight", "Don't swing the eighths.", ""),
+        ("swing", "Play straight eighths in the verse.", "straight eighths"),
+        ("swing", "And swing the eighths, long and short.", ""),
+        ("shuffle", "This is a shuffle, so take it easy.", ""),
+        ("swung sixteenths", "The eighths are even, only the small ones swing.", ""),
+    ],
+)
+def test_who_says_that_it_swings_is_held_to_it(feel: str, words: str, wrong: str) -> None:
+    chart = replace(CHART, grid=replace(CHART.grid, feel=feel))
+    work = Work(SongState(chart))
+    marked = [c.text for c in read_proof(words, chart, work.arrangement) if c.verdict == "contradicts"]
+    assert marked == ([wrong] if wrong else [])

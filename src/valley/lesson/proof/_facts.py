@@ -9,6 +9,7 @@ from statistics import median
 from valley.lesson.proof._desk import Desk
 from valley.lesson.proof._words import BAR_NUMBER, ORDINALS, WHOLE, read_whole, say_whole
 from valley.model.arrangement import HANDS
+from valley.theory.feel import STRAIGHT
 from valley.theory.key import Key
 from valley.theory.naming import AGREES, CONTRADICTS
 from valley.theory.pitch import parse_name
@@ -90,6 +91,16 @@ def judge_tempo(desk: Desk, match: re.Match[str]) -> None:
     if not right and said < tempo and _PRACTICE.search(desk.sentence) and not _AT_TEMPO.search(desk.sentence):
         return  # a pace to practise at
     settle(desk, match, "n", right, f"{round(tempo)}", f"the song goes at about {round(tempo)} beats a minute", "tempo")
+
+
+def judge_feel(desk: Desk, match: re.Match[str]) -> None:
+    """ "Swing the eighths", "straight eighths": of the whole song; nothing is said against "not too straight" and the like."""
+    if re.search(r"\b(?:not|n't|never|don't|no|without|rather than|instead of|too)\s+(?:\w+\s+)?$", desk.sentence[: match.start()], re.IGNORECASE):
+        return
+    feel, said = desk.scope.chart.grid.feel, match["straight"] is None
+    swings = feel not in (STRAIGHT, "swung sixteenths")
+    told = f"the song has {feel} eighths" if feel == STRAIGHT else f"the song is played with {feel}"
+    settle(desk, match, 0, said == swings, "swung eighths" if swings else "straight eighths", told, "feel")
 
 
 def judge_part_count(desk: Desk, match: re.Match[str]) -> None:
@@ -237,6 +248,13 @@ FACTS: tuple[Fact, ...] = (
     (fact(rf"\bwaltz time\b[^.]*?\b{_BEATS}"), judge_beats_of_a_bar),
     (fact(rf"(?P<n>{WHOLE})\s+(?:bpm|beats (?:per|a|to the|in a) minute)\b"), judge_tempo),
     (fact(rf"\btempo\b(?:(?!\b(?:not|from)\b)[^.;,\d]){{0,24}}?\b(?:is|of|at)\s+(?:about |around |roughly |set to )*(?P<n>{WHOLE})\b"), judge_tempo),
+    (
+        fact(
+            r"\b(?:(?P<straight>(?:straight|even) (?:eighths?|eighth notes|quavers|feel)|eighths are (?:played )?(?:straight|even))"
+            r"|swing (?:the|those|your|these) (?:eighths?|eighth notes|quavers)|swung eighths?|(?:it's|this is|that's|it is) a shuffle|shuffle feel)\b"
+        ),
+        judge_feel,
+    ),
     (fact(rf"\b(?P<said>(?P<n>{WHOLE})\s+(?P<kind>verses|choruses|refrains|bridges|intros|interludes|pre-choruses))\b"), judge_parts_of_a_kind),
     (fact(rf"\bthat's (?:all|it)[^.;]{{0,8}}?(?P<said>(?P<n>{WHOLE})\s+(?:bars|measures))\b"), judge_part_length),
     (
