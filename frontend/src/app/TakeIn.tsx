@@ -102,8 +102,9 @@ export function TakeIn() {
       {taken && !here && !add.isPending && !add.error && (
         <Corner>
           <Notice title={`“${taken.name}” was taken in and stands on the shelf.`}>
+            <KeyCap>Enter</KeyCap>
             <Link to={`/songs/${taken.id}`} onClick={() => setTaken(null)}>
-              <KeyCap>Enter</KeyCap> Open it
+              Open it
             </Link>
             <Button $quiet onPress={() => setTaken(null)}>
               Good
