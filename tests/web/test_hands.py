@@ -50,7 +50,7 @@ def test_settings_hold_for_the_song_or_a_part_and_are_undone(site: PageClient, h
         ({"kind": "set_hands", "part": 1, "hand": "small"}, "hold for the whole song"),
         ({"kind": "set_hands"}, "nothing was chosen"),
         ({"kind": "vary_part", "part": 99, "drop_last": True}, "part 99 is not in this song"),
-        ({"kind": "change_grip", "start": "1/7", "action": "invert"}, "no grip begins at bar 1, beat 1 + 1/7"),
+        ({"kind": "change_grip", "start": "1/7", "action": "invert"}, "no grip begins at the pickup, beat 3 + 1/7"),
         ({"kind": "change_grip", "start": "2", "action": "drop", "hand": "left", "midi": 3}, "does not hold key 3"),
         ({"kind": "take_link", "start": "0", "link": "jump"}, "link='jump'"),
         ({"kind": "write_pattern", "name": "held", "left": "all@4"}, "Valley's own patterns"),
