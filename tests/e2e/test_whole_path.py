@@ -131,6 +131,7 @@ def test_from_a_dropped_recording_to_everything_in_forty_presses(page: Page, tmp
     """By the keys alone: a recording is dropped, its doubtful chords are looked at, every view is gone through, and the archive comes."""
     sound = base64.b64encode(WALTZ.read_bytes() + b"\0" * 48).decode()
     page.goto("/")
+    expect(page.get_by_role("heading", name="Valley")).to_be_visible()  # the page takes in what is dropped on it once it stands
     page.evaluate(
         """text => {
             const bytes = Uint8Array.from(atob(text), (c) => c.charCodeAt(0));
