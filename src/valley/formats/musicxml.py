@@ -65,12 +65,14 @@ def dump_musicxml(chart: Chart, arrangement: Arrangement, *, fold: bool = True, 
 
 
 def _tell_swing(data: bytes, feel: str) -> bytes:
-    """For programs that play the score: how long the first of two is beside the second, and which notes that holds for."""
+    """Before the tempo in words, and for programs that play the score: how long the first of two is beside the second, and which notes that holds for."""
     if feel == STRAIGHT:
         return data
     long, short = FEELS[feel].long.as_integer_ratio()
     value = "eighth" if FEELS[feel].pair == 1 else "16th"
     told = f"<swing><first>{long}</first><second>{short - long}</second><swing-type>{value}</swing-type></swing>"
+    words = f'<direction-type><words font-weight="bold">{feel.capitalize()}&#160;&#160;</words></direction-type>'
+    data = re.sub(rb"<direction-type>\s*<metronome", lambda found: words.encode() + found[0], data, count=1)
     return re.sub(rb"<sound( [^>]*?)\s*/>", lambda found: b"<sound" + found[1] + f">{told}</sound>".encode(), data, count=1)
 
 
@@ -139,8 +141,7 @@ def _open_bar(measure: Any, chart: Chart, bar: int, hand: str, before: Key | Non
         if bar == 0:
             measure.paddingLeft = _offset((meter.beats - grid.pickup) * meter.quarters_per_beat)
         if hand == RIGHT and chart.bpm:
-            words = grid.feel.capitalize() if grid.feel != STRAIGHT else None
-            mark = tempo.MetronomeMark(words, number=round(chart.bpm), referent=float(meter.quarters_per_beat))
+            mark = tempo.MetronomeMark(number=round(chart.bpm), referent=float(meter.quarters_per_beat))
             mark.placement = "above"
             measure.insert(0, mark)
     if bar and (missing := meter.beats - _bar_length(grid, bar)) > 0:

@@ -111,7 +111,7 @@ def test_the_file_of_midi_plays_it_and_the_printed_score_says_it() -> None:
             starts.append(now)
     assert starts == [0, 320, 480, 960, 960 + 320]
     score = dump_musicxml(SWUNG, work.arrangement)
-    assert b">Swing</words>" in score
+    assert b">Swing&#160;&#160;</words></direction-type><direction-type>" in b"".join(score.split())
     assert b"<swing><first>2</first><second>1</second><swing-type>eighth</swing-type></swing>" in score
     again = read_musicxml(score)
     assert again.feel == "swing"
