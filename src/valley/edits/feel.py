@@ -25,15 +25,15 @@ class SetFeel(Edit):
     def apply(self, song: SongState, played: Sequence[MelodyNote] = ()) -> tuple[SongState, str]:
         feel, chart = feel_named(self.feel), song.chart
         if feel.name == chart.grid.feel:
-            raise ParameterError(f"the song is {said(feel.name)} as it is")
+            raise ParameterError(f"the song is played {said(feel.name)} as it is")
         if feel.name != STRAIGHT and not any(feel.pair_in(chart.grid.meter_of(bar)) for bar in range(1, chart.grid.bars + 1)):
             raise ParameterError(f"in {chart.grid.meter} there is nothing to swing: its beats fall into three, or are eighths")
         swings = chart.grid.feel == STRAIGHT and feel.pair == 1
-        grid = replace(chart.grid, feel=feel.name)
-        melody = write_even(chart.melody) if swings else chart.melody
-        passages = tuple(replace(p, notes=write_even(p.notes)) if p.start.denominator == 1 else p for p in song.choices.passages) if swings else None
-        choices = song.choices if passages is None else replace(song.choices, passages=passages)
-        changed = replace(chart, grid=grid, melody=melody)
+        changed, choices = replace(chart, grid=replace(chart.grid, feel=feel.name)), song.choices
+        if swings:
+            changed = replace(changed, melody=write_even(chart.melody))
+            passages = (replace(p, notes=write_even(p.notes)) if p.start.denominator == 1 else p for p in choices.passages)
+            choices = replace(choices, passages=tuple(passages))
         return replace(song, chart=relate_parts(changed, changed.parts), choices=choices), f"played {said(feel.name)}"
 
 

@@ -172,9 +172,19 @@ class DoubleTempo(GridEdit):
             chart.grid.meter,
             (2 * chart.grid.pickup) % chart.grid.main_meter.beats,
             tuple(MeterChange(2 * c.beat, c.meter) for c in chart.grid.changes),
-            STRAIGHT if chart.grid.feel != "swung sixteenths" else "swing",
+            "swing" if chart.grid.feel == "swung sixteenths" else STRAIGHT,
         )
-        return _Regrid(grid, lambda beat: 2 * beat, f"counted twice as fast, {_median_bpm(grid.beats):.0f} to the minute")
+        said = f"counted twice as fast, {_median_bpm(grid.beats):.0f} to the minute"
+        if chart.grid.feel in (STRAIGHT, "swung sixteenths"):
+            return _Regrid(grid, lambda beat: 2 * beat, said)
+        # Pairs of whole beats do not swing: what was long and short stands in thirds from now on.
+        return _Regrid(grid, lambda beat: 2 * beat, f"{said}; written straight", lambda beat: 2 * _heard_third(chart.grid, beat))
+
+
+def _heard_third(grid: Grid, beat: Fraction) -> Fraction:
+    """Where a note of a song that swings is heard, to the nearest sixth of a beat; one that is not moved stays as it is written."""
+    heard = grid.sounds_at(beat)
+    return beat if heard == beat else Fraction(round(6 * heard), 6)
 
 
 @dataclass(frozen=True)

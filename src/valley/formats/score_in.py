@@ -11,7 +11,7 @@ from dataclasses import replace
 from typing import Any
 
 from valley.errors import FormatError
-from valley.formats.score_xml import CHORD_MARK, Presses, drop_unread, name_chords, parse_score, read_feel, split_staves, take_presses
+from valley.formats.score_xml import CHORD_MARK, Presses, drop_unread, name_chords, parse_score, read_feel, require_partwise, split_staves, take_presses
 from valley.fraction import Fraction
 from valley.model.arrangement import LEFT, RIGHT
 from valley.model.score import Score, ScoreNote
@@ -69,6 +69,7 @@ def _parse(text: str) -> tuple[Any, _Presses, str]:
     from music21.musicxml.xmlToM21 import MusicXMLImporter
 
     root = parse_score(text)
+    require_partwise(root)
     drop_unread(root)
     feel = read_feel(root)
     name_chords(root)

@@ -35,12 +35,15 @@ def parse_score(text: str) -> ET.Element:
         it breaks off, or is not what it says
     """
     try:
-        root = ET.fromstring(text)  # noqa: S314 – entities were refused before
+        return ET.fromstring(text)  # noqa: S314 – entities were refused before
     except ET.ParseError as error:
         raise FormatError(f"it breaks off or is damaged: {error}") from error
+
+
+def require_partwise(root: ET.Element) -> None:
+    """A score is read part by part; FormatError for one that is written bar by bar."""
     if root.tag != "score-partwise":
         raise FormatError(f"it is written as {root.tag}, bar by bar; save it again part by part (score-partwise)")
-    return root
 
 
 _UNREAD = frozenset({"stem", "beam", "lyric", "notehead", "notehead-text", "accidental", "listen", "play"})

@@ -23,7 +23,7 @@ def bound(seconds: int) -> None:
     """The system's own bounds; nothing where it has none."""
     try:
         import resource
-    except ImportError:  # pragma: no cover – not on every system
+    except ImportError:  # not on every system
         return
     resource.setrlimit(resource.RLIMIT_AS, (_MOST_MEMORY, _MOST_MEMORY))
     resource.setrlimit(resource.RLIMIT_CPU, (seconds, seconds))

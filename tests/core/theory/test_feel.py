@@ -12,7 +12,7 @@ from hypothesis import strategies as st
 
 from tests.charts import chart_of, make_work
 from valley.charting.swing import write_even
-from valley.edits import HalveTempo, SetFeel, apply_edit
+from valley.edits import DoubleTempo, HalveTempo, SetFeel, apply_edit
 from valley.errors import FormatError, ParameterError
 from valley.formats.chord_chart import dump_chord_chart, parse_chord_chart
 from valley.formats.midi import dump_midi
@@ -94,6 +94,11 @@ def test_saying_that_it_swings_changes_how_it_is_written_and_not_when_it_sounds(
     halved, _ = apply_edit(song, HalveTempo())
     assert halved.chart.grid.feel == "swung sixteenths"
     assert [halved.chart.grid.seconds(n.start) for n in halved.chart.melody] == pytest.approx(heard[1])
+    doubled, said = apply_edit(song, DoubleTempo())
+    assert (doubled.chart.grid.feel, said.endswith("written straight")) == ("straight", True)
+    assert [doubled.chart.grid.seconds(n.start) for n in doubled.chart.melody] == pytest.approx(heard[1], abs=1e-4)
+    back, _ = apply_edit(halved, DoubleTempo())
+    assert (back.chart.grid.feel, back.chart.melody[1].start) == ("swing", F(1, 2))
 
 
 def test_nothing_swings_in_six_eight() -> None:
