@@ -4,6 +4,7 @@ import pytest
 
 from valley.errors import FormatError
 from valley.formats.score_in import read_musicxml
+from valley.formats.score_xml import parse_score, read_feel
 from valley.fraction import Fraction as F
 from valley.model.arrangement import LEFT, RIGHT
 from valley.model.score import Score
@@ -148,3 +149,28 @@ def test_what_breaks_off_is_told(broken: str) -> None:
 def test_what_is_written_bar_by_bar_says_how_to_save_it() -> None:
     with pytest.raises(FormatError, match="part by part"):
         read_musicxml(b"<score-timewise><measure/></score-timewise>")
+
+
+@pytest.mark.parametrize(
+    ("said", "feel"),
+    [
+        ("<words>Medium Swing</words>", "swing"),
+        ("<words>Shuffle, not too fast</words>", "shuffle"),
+        ("<words>light swing</words>", "light swing"),
+        ("<words>Swing 16ths</words>", "swung sixteenths"),
+        ("<words>Straight, no swing</words>", "straight"),
+        ("<words>swinging gently on the gate</words>", "straight"),
+    ],
+)
+def test_words_above_the_first_bars_say_that_a_score_swings(said: str, feel: str) -> None:
+    root = parse_score(f"<score-partwise><part><measure><direction><direction-type>{said}</direction-type></direction></measure></part></score-partwise>")
+    assert read_feel(root) == feel
+
+
+@pytest.mark.parametrize(
+    ("long", "short", "value", "feel"),
+    [(2, 1, "eighth", "swing"), (3, 2, "eighth", "light swing"), (1, 1, "eighth", "straight"), (2, 1, "16th", "swung sixteenths")],
+)
+def test_what_a_score_tells_programs_of_its_swing_is_taken_at_its_word(long: int, short: int, value: str, feel: str) -> None:
+    swing = f"<swing><first>{long}</first><second>{short}</second><swing-type>{value}</swing-type></swing>"
+    assert read_feel(parse_score(f"<score-partwise><part><measure><sound>{swing}</sound></measure></part></score-partwise>")) == feel
