@@ -26,5 +26,5 @@ export default defineConfig({
   plugins: [react(), compress],
   build: { manifest: true, chunkSizeWarningLimit: 900 },
   server: { proxy: { "/api": "http://127.0.0.1:8000", "/recordings": "http://127.0.0.1:8000" } },
-  test: { environment: "jsdom", setupFiles: ["src/test-setup.ts"], restoreMocks: true, testTimeout: 90_000 },
+  test: { environment: "jsdom", setupFiles: ["src/test-setup.ts"], restoreMocks: true, testTimeout: 90_000, isolate: false },
 });

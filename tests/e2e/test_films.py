@@ -5,18 +5,19 @@ from pathlib import Path
 
 from playwright.sync_api import Page, expect
 
+from tests.e2e.controls import choose
 from tests.e2e.test_interface import open_view
 
 
 def test_a_film_is_looked_at_made_and_watched(page: Page, charted: str) -> None:
     open_view(page, charted, "hand-outs")
-    page.get_by_label("Kind of film").select_option("mp4")
+    choose(page, "Kind of film", "on paper, with sound")
     look = page.get_by_role("img", name="The film at")
     expect(look).to_be_visible()
     page.wait_for_function("() => { const i = document.querySelector('img.hands'); return i.complete && i.naturalWidth === 1920 }")
-    page.get_by_label("Size of the film").select_option("720p")
+    choose(page, "Size of the film", "1280")
     page.wait_for_function("() => { const i = document.querySelector('img.hands'); return i.complete && i.naturalWidth === 1280 }")
-    page.get_by_label("Part that is filmed").select_option("1")
+    choose(page, "Part that is filmed", "part 1")
     page.get_by_role("button", name="make the film").click()
     films = page.get_by_role("region", name="Films").get_by_role("status")
     expect(films).to_contain_text("film-part1-720p-100.mp4")
@@ -38,11 +39,11 @@ def test_the_page_for_viewers_plays_without_a_network(page: Page, charted: str, 
     page.goto((tmp_path / "viewers.html").as_uri())
     expect(page.get_by_role("heading", level=1)).to_contain_text("ast tram waltz")
     page.locator("#speed").select_option("0.5")
-    page.get_by_role("button", name="Play").click()
+    page.get_by_role("button", name="Play", exact=True).click()
     page.wait_for_function("() => document.getElementById('audio').currentTime > 0.4")
     assert page.evaluate("() => [document.getElementById('audio').playbackRate, document.querySelectorAll('#marks > *').length > 0]") == [0.5, True]
     page.locator("#hands").select_option("left")
-    page.get_by_role("button", name="Stop").click()
+    page.get_by_role("button", name="Stop", exact=True).click()
     before = page.evaluate("() => document.getElementById('audio').currentTime")
     page.get_by_role("button", name="Bar →").click()
     assert page.evaluate("() => document.getElementById('audio').currentTime") > before

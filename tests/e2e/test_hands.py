@@ -6,14 +6,15 @@ import pytest
 from playwright.sync_api import Page, expect
 
 from tests.e2e.axe import DESK, hindrances
+from tests.e2e.controls import choose, tick
 from tests.e2e.test_corrections import last_change
 from tests.e2e.test_interface import open_view
 
 
-def open_hands(page: Page, address: str, style: str = "root-and-chord") -> None:
+def open_hands(page: Page, address: str, style: str = "Root below, chord above") -> None:
     open_view(page, address, "valley")
-    page.get_by_label("voicing").first.select_option(style)
-    expect(last_change(page)).to_contain_text(f"style {style}")
+    choose(page, "voicing", style)
+    expect(last_change(page)).to_contain_text(f"voicing “{style}”")
     expect(page.get_by_role("tab", name="grip")).to_be_visible()
 
 
@@ -29,7 +30,7 @@ def test_a_grip_is_changed_by_keys_spread_undone_and_kept(page: Page, charted: s
     page.keyboard.press("d")
     expect(last_change(page)).to_contain_text("doubled")
     assert len(chosen_notes(page)) == len(before) + 1
-    page.get_by_label("changes hold").select_option("chord")
+    choose(page, "changes hold", "wherever this chord is")
     page.keyboard.press("i")
     expect(last_change(page)).to_contain_text("turned up")
     page.reload()
@@ -37,11 +38,11 @@ def test_a_grip_is_changed_by_keys_spread_undone_and_kept(page: Page, charted: s
     page.keyboard.press("Control+z")
     expect(last_change(page)).to_contain_text("doubled")
     page.keyboard.press("Control+z")
-    expect(last_change(page)).to_contain_text("style root-and-chord")
+    expect(last_change(page)).to_contain_text("voicing “Root below, chord above”")
 
 
 def test_a_note_is_drawn_to_another_key_with_the_pointer(page: Page, charted: str) -> None:
-    open_hands(page, charted, "shell")
+    open_hands(page, charted, "Shell")
     mark = page.locator("g.grip").first.locator("g.mark").last
     box = mark.bounding_box()
     assert box
@@ -68,7 +69,7 @@ def test_patterns_are_chosen_and_written(page: Page, charted: str) -> None:
     open_hands(page, charted)
     page.keyboard.press("w")
     page.get_by_role("button", name="Low, then the upper notes").click()
-    expect(last_change(page)).to_contain_text("pattern low-then-upper")
+    expect(last_change(page)).to_contain_text("pattern “Low, then the upper notes”")
     page.get_by_role("button", name="write a pattern of your own").click()
     page.get_by_label("name", exact=True).fill("Slow waltz")
     page.get_by_label("left hand", exact=True).fill("low@1 upper@1")
@@ -85,20 +86,20 @@ def test_links_and_variations_are_taken_and_left(page: Page, charted: str) -> No
     page.keyboard.press("y")
     page.get_by_label("Links").get_by_role("button", name="play it").first.click()
     expect(page.get_by_label("Links").get_by_role("button", name="leave it out").first).to_be_visible()
-    page.get_by_label("drop the last chord").click()
+    tick(page, "drop the last chord")
     expect(last_change(page)).to_contain_text("without its last chord")
-    page.get_by_label("ending").select_option("octaves")
+    choose(page, "ending", "in octaves, full")
     expect(last_change(page)).to_contain_text("ending in octaves")
 
 
 def test_two_voicings_stand_side_by_side(page: Page, charted: str) -> None:
     open_hands(page, charted)
     page.keyboard.press("v")
-    page.get_by_label("compare with").select_option("big-finish")
+    choose(page, "compare with", "Big finish")
     expect(page.get_by_role("region", name="Voicing the other")).to_contain_text("half steps")
-    page.get_by_role("radio", name="hear the other").check()
+    page.get_by_role("button", name="hear the other").click()
     page.get_by_role("button", name="Take it for part").click()
-    expect(last_change(page)).to_contain_text("style big-finish")
+    expect(last_change(page)).to_contain_text("voicing “Big finish”")
 
 
 def test_a_picture_of_the_grip_is_taken_away(page: Page, charted: str) -> None:

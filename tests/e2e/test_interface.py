@@ -10,6 +10,7 @@ import pytest
 from playwright.sync_api import Browser, Page, expect
 
 from tests.e2e.axe import hindrances
+from tests.e2e.controls import choose, seek
 
 VIEWS = ["survey", "parts", "valley", "hand-outs"]
 
@@ -106,22 +107,22 @@ def test_the_recording_plays_seeks_slows_and_repeats(page: Page, charted: str, s
     ranges: list[int] = []
     page.on("response", lambda r: ranges.append(r.status) if "/recordings/" in r.url else None)
     open_view(page, charted, "valley")
-    page.get_by_role("combobox", name=re.compile("^hear")).select_option("both")
+    choose(page, "hear", "both together")
     page.keyboard.press("Space")
     page.wait_for_function("() => window.__valleyMedia.currentTime > 0.4")
     assert not media(page)["paused"]
-    expect(page.get_by_role("button", name="Stop")).to_be_visible()
-    page.get_by_label("speed").select_option("0.7")
+    expect(page.get_by_role("button", name="Stop", exact=True)).to_be_visible()
+    choose(page, "speed", "70")
     assert media(page)["rate"] == pytest.approx(0.7)
-    page.get_by_label("Place in the recording").fill("40")
+    seek(page, 40)
     page.wait_for_function("() => window.__valleyMedia.currentTime > 40.2")
     expect(page.locator("footer .where")).to_contain_text("bar")
     page.keyboard.press("Escape")
-    page.get_by_role("combobox", name=re.compile("^repeat")).select_option("part")
+    choose(page, "repeat", "part")
     page.wait_for_function("() => window.__valleyMedia.currentTime < 12")
     page.evaluate("() => { window.__valleyMedia.currentTime = 1000 }")  # past the part's end
     page.wait_for_function("() => window.__valleyMedia.currentTime < 12")
-    page.get_by_role("button", name="Stop").click()
+    page.get_by_role("button", name="Stop", exact=True).click()
     assert media(page)["paused"]
     assert 206 in ranges
 
@@ -215,7 +216,7 @@ def test_listening_can_be_stopped_and_begun_again(page: Page, tmp_path: Path) ->
     page.goto("/")
     page.set_input_files("input[type=file]", str(copy))
     line = page.get_by_role("listitem").filter(has=page.get_by_role("link", name="Second Thought"))
-    line.get_by_role("button", name="Stop").click()
+    line.get_by_role("button", name="Stop", exact=True).click()
     expect(line).to_contain_text("not listened to yet")
     line.get_by_role("button", name="Listen", exact=True).click()
     expect(line).to_contain_text("G major", timeout=60_000)

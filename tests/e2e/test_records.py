@@ -9,13 +9,14 @@ import pytest
 from playwright.sync_api import Page, expect
 
 from tests.e2e.axe import hindrances
+from tests.e2e.controls import choice, choose, tick
 
 CHART = "title: Small Hours\nkey: G major\n\n[One]\n| G | Em | C | D |\n[Two]\n| G | Em | C | G |\n"
 
 
 def open_shelf(page: Page) -> None:
     page.goto("/")
-    expect(page.get_by_label("order")).to_be_visible()
+    expect(choice(page, "order")).to_be_visible()
 
 
 def line_of(page: Page, title: str):
@@ -71,8 +72,8 @@ def test_the_post_becomes_requests_and_reports_and_can_be_taken_back(page: Page,
     faults = page.get_by_role("region", name="Reported mistakes").get_by_role("listitem")
     fault = faults.first
     words = fault.get_by_role("paragraph").first.inner_text()
-    if fault.get_by_label("Song of this report").count():
-        fault.get_by_label("Song of this report").select_option(label="last tram waltz")
+    if choice(fault, "Song of this report").count():
+        choose(fault, "Song of this report", "last tram waltz")
     fault.get_by_role("button", name="Note it with the song").click()
     expect(page.get_by_role("status").filter(has_text="Noted with")).to_be_visible()
     expect(page.get_by_text(words, exact=True)).to_have_count(0)
@@ -99,7 +100,7 @@ def test_reports_lead_to_their_bar_and_the_way_is_marked(page: Page, charted: st
     page.get_by_role("button", name="filmed, reached; take it back").click()
     expect(page.get_by_role("button", name="filmed, not reached; mark it")).to_be_visible()
     page.get_by_label("Minutes of other work").fill("25")
-    page.get_by_label("Stage of this work").select_option(label="arranged")
+    choose(page, "Stage of this work", "arranged")
     page.get_by_role("button", name="Note", exact=True).first.click()
     expect(page.get_by_text("took 25 min so far")).to_be_visible()
 
@@ -116,7 +117,7 @@ def test_the_calendar_follows_the_hours(page: Page, charted: str) -> None:
     expect(weeks).not_to_contain_text("film it")
     page.get_by_label("Minutes on Sunday").fill("240")
     page.get_by_label("Minutes on Sunday").press("Enter")
-    page.get_by_label("Film on Sunday").check()
+    tick(page, "Film on Sunday")
     expect(weeks).to_contain_text("film it")
     with page.expect_download() as taken:
         page.get_by_role("link", name="Take it along as a calendar file").click()
@@ -143,7 +144,7 @@ def test_a_chord_chart_is_dropped_played_and_held_against_ones_own_playing(page:
     page.set_input_files("input[type=file]", str(path))
     line_of(page, "Small Hours").get_by_role("link").click()
     expect(page).to_have_url(re.compile("survey"))
-    expect(page.get_by_label("hear")).to_have_value("piano")
+    expect(choice(page, "hear")).to_contain_text("piano")
     page.keyboard.press("Space")
     expect(page.get_by_text(re.compile(r"bar 1, beat [2-4]"))).to_be_visible()
     page.keyboard.press("Space")
@@ -199,9 +200,9 @@ def test_a_song_taken_off_is_found_again_and_put_back(page: Page) -> None:
     line_of(page, "Fog over Fennel").get_by_role("button", name="Take Fog over Fennel off the shelf").click()
     expect(line_of(page, "Fog over Fennel")).to_have_count(0)
     page.reload()
-    page.get_by_label("taken off the shelf").check()
+    tick(page, "taken off the shelf")
     page.get_by_role("button", name="Put Fog over Fennel back on the shelf").click()
-    page.get_by_label("taken off the shelf").uncheck()
+    tick(page, "taken off the shelf")
     expect(line_of(page, "Fog over Fennel")).to_be_visible()
 
 

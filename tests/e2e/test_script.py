@@ -6,6 +6,7 @@ import pytest
 from playwright.sync_api import Page, expect
 
 from tests.e2e.axe import DESK, hindrances
+from tests.e2e.controls import choose
 from tests.e2e.test_corrections import last_change
 from tests.e2e.test_interface import open_view
 
@@ -85,7 +86,7 @@ def test_words_are_read_in_the_margin(page: Page, charted: str) -> None:
 def test_schools_change_the_words(page: Page, charted: str) -> None:
     open_script(page, charted)
     page.keyboard.press("v")
-    page.get_by_role("combobox", name="notes", exact=True).select_option("german")
+    choose(page, "notes", "German letters")
     expect(page.get_by_label("Steps of the lesson")).to_contain_text("G A H C D E Fis")
     page.keyboard.press("Control+z")
 

@@ -6,6 +6,7 @@ import re
 import pytest
 from playwright.sync_api import Page, expect
 
+from tests.e2e.controls import choose, seek
 from tests.e2e.test_interface import open_view
 
 TAP = """
@@ -64,11 +65,11 @@ def test_the_recording_keeps_its_pitch_when_it_is_slowed(page: Page, charted: st
     """Half as quick without keeping pitch would lie an octave lower, at 70 % six half steps."""
     page.add_init_script(TAP)
     open_view(page, charted, "survey")
-    page.get_by_role("combobox", name=re.compile("^hear")).select_option("recording")
+    choose(page, "hear", "recording")
     heard = []
     for rate in ("1", speed):
-        page.get_by_label("speed").select_option(rate)
-        page.get_by_label("Place in the recording").fill("10")
+        choose(page, "speed", f"{100 * float(rate):.0f}")
+        seek(page, 10)
         page.get_by_role("button", name="Play", exact=True).click()
         heard.append(by_pitch(page.evaluate("window.__listen(10.3, 14)")))
         page.get_by_role("button", name="Stop", exact=True).click()
@@ -91,5 +92,5 @@ def test_the_valley_goes_on_with_what_sounds_and_comes_back_for_a_key(page: Page
     page.keyboard.press("ArrowUp")  # meant for the grip that was in hand
     expect(drawing).to_have_attribute("aria-label", re.compile("part 1,"))
     page.keyboard.press("Space")
-    expect(page.get_by_role("button", name="Play")).to_be_visible()
+    expect(page.get_by_role("button", name="Play", exact=True)).to_be_visible()
     expect(drawing).to_have_attribute("aria-label", re.compile("part 1,"))

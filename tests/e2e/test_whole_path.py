@@ -17,6 +17,7 @@ from PIL import Image
 from playwright.sync_api import Page, expect
 
 from tests.e2e.conftest import WALTZ
+from tests.e2e.controls import choose
 from valley.pipeline.cli import main
 
 
@@ -64,8 +65,8 @@ def test_from_recording_to_sheet_music(page: Page, tmp_path: Path) -> None:
     expect(grip).to_be_visible()
     grip.click()
     expect(page.get_by_label("The selected grip")).to_contain_text("mm")
-    page.get_by_label("voicing").first.select_option("root-and-chord")
-    expect(page.get_by_role("banner").get_by_role("status")).to_contain_text("style root-and-chord")
+    choose(page, "voicing", "Root below, chord above")
+    expect(page.get_by_role("banner").get_by_role("status")).to_contain_text("voicing “Root below, chord above”")
     expect(page.get_by_role("button", name=re.compile("F♯m7♭5.C; left C.*right"))).to_be_visible()
 
     # A grip is changed, wrongly: a note that is not in the chord.

@@ -37,7 +37,7 @@ def test_settings_hold_for_the_song_or_a_part_and_are_undone(site: PageClient, h
     assert site.call("POST", f"songs/{heard_song.pk}/undo", {}).status_code == 200
     assert {p["style"] for p in site.get(f"/api/songs/{heard_song.pk}/arrangement").json()["parts"]} == {"root-and-chord"}
     chart = site.get(f"/api/songs/{heard_song.pk}/chart").json()
-    assert chart["last_change"].startswith("style root-and-chord, level fuller")
+    assert chart["last_change"].startswith("voicing “Root below, chord above”, level fuller, small hands, a keyboard of 61 keys, the camera shows C2-C7")
 
 
 @pytest.mark.parametrize(

@@ -6,6 +6,7 @@ import { MemoryRouter } from "react-router";
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 import type { Schemas } from "../api/client";
 import { useTimeSpent } from "../api/useTimeSpent";
+import { choice, choose } from "../ui/fields/choose";
 import { CalendarView, weeksOf } from "./calendar/CalendarView";
 import { PerformanceDesk } from "./hands/PerformanceDesk";
 import { PostView } from "./post";
@@ -144,7 +145,7 @@ describe("Records of a song", () => {
     show(<RecordsSheet songId={5} />);
     const user = userEvent.setup();
     await user.type(await screen.findByLabelText("Minutes of other work"), "9x0");
-    await user.selectOptions(screen.getByLabelText("Stage of this work"), "filmed");
+    await choose("Stage of this work", "filmed");
     await user.click(screen.getAllByRole("button", { name: "Note" })[0] as HTMLElement);
     expect(sent(calls, "POST /api/songs/5/time")).toEqual({ stage: 6, minutes: 90, by_hand: true });
   });
@@ -204,7 +205,7 @@ describe("Records of a song", () => {
     show(<RecordsSheet songId={5} />);
     const user = userEvent.setup();
     expect(await screen.findByRole("button", { name: "Add a recording or its notes" })).toBeInTheDocument();
-    await user.type(screen.getByLabelText("Merge with another song"), "real");
+    await user.type(screen.getByLabelText("the same song as"), "real");
     await user.click(await screen.findByRole("button", { name: "The Real One" }));
     expect(sent(calls, "POST /api/songs/5/merge")).toEqual({ into: 8 });
     expect(await screen.findByText(/now stand with “The Real One”/)).toBeInTheDocument();
@@ -616,14 +617,11 @@ describe("A song without a recording", () => {
     fakeServer({});
     const { player, chart } = showInWorkspace(<PlayerBar />, { song: { ...SONG, recording_id: null, duration: 0 } });
     act(() => player.load(null, chart, chart.beats_per_bar));
-    const hear = screen.getByLabelText("hear");
-    await waitFor(() => expect(hear).toHaveValue("piano"));
-    expect(
-      within(hear)
-        .getAllByRole("option")
-        .map((o) => o.textContent),
-    ).toEqual(["piano", "tune alone, on the piano"]);
-    expect(Number(screen.getByLabelText("Place in the recording").getAttribute("max"))).toBeGreaterThan(1);
+    await waitFor(() => expect(choice("hear")).toHaveTextContent("piano"));
+    await userEvent.click(choice("hear"));
+    expect(screen.getAllByRole("option").map((o) => o.textContent)).toEqual(["piano", "tune alone, on the piano"]);
+    await userEvent.keyboard("{Escape}");
+    expect(Number(screen.getByRole("slider").getAttribute("max"))).toBeGreaterThan(1);
     act(() => player.seek(2));
     expect(player.now()).toBe(2);
   });

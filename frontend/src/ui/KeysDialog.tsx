@@ -3,6 +3,7 @@ import { Dialog, DialogTrigger, Heading, Modal, ModalOverlay } from "react-aria-
 import styled from "styled-components";
 import { Button } from "./Button";
 import { Deeds } from "./deeds";
+import { Tick } from "./fields";
 import { KeyCap } from "./KeyCap";
 import { bound, type GroupName, listed } from "./keymap";
 import { lettersAct, setLettersAct, useShortcuts } from "./useShortcuts";
@@ -97,17 +98,17 @@ export function KeysDialog({ keys, children }: { keys: KeyList; children?: React
                     </section>
                   ))}
                 </div>
-                <label style={{ display: "flex", gap: "0.5rem", margin: "0.4rem 0 1rem" }}>
-                  <input
-                    type="checkbox"
+                <p style={{ margin: "0.4rem 0 1rem" }}>
+                  <Tick
                     checked={letters}
-                    onChange={(e) => {
-                      setLettersAct(e.target.checked);
-                      setLetters(e.target.checked);
+                    onChange={(on) => {
+                      setLettersAct(on);
+                      setLetters(on);
                     }}
-                  />
-                  single keys act (without them: Space, arrows, and keys with Ctrl or Alt)
-                </label>
+                  >
+                    single keys act (without them: Space, arrows, and keys with Ctrl or Alt)
+                  </Tick>
+                </p>
                 {children}
                 <Deeds>
                   <Button onPress={close}>Close</Button>

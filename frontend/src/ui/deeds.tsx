@@ -32,20 +32,12 @@ export function Deed({
   );
 }
 
-export const Field = styled.label`
+/** Controls that belong together, on a line. */
+export const Field = styled.div`
   display: flex;
   align-items: baseline;
   gap: 0.5rem;
   color: var(--soft);
   flex-wrap: wrap;
   margin: 0.2rem 0;
-  input, select {
-    font: inherit;
-    color: var(--ink);
-    background: var(--raised);
-    border: 1.3px solid var(--soft);
-    border-radius: 4px;
-    padding: 0.15rem 0.4rem;
-    min-width: 0;
-  }
 `;

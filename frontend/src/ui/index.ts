@@ -1,6 +1,7 @@
 export { Button } from "./Button";
 export { Deed, Deeds, Field } from "./deeds";
 export * from "./draw";
+export * from "./fields";
 export * from "./fraction";
 export { KeyboardPad, keyOfLetter } from "./KeyboardPad";
 export { KeyboardPicture, type LitKey } from "./KeyboardPicture";

@@ -2,7 +2,7 @@ import { useEffect, useRef } from "react";
 
 /** Where Space belongs to what has the focus: text is typed there, or nothing else can turn it on. */
 const OWN_SPACE =
-  'input:not([type="range"]),textarea,select,[contenteditable="true"],[role="option"],[role="radio"],[role="switch"],[role="dialog"],[role="menu"]';
+  'input:not([type="range"]),textarea,[contenteditable="true"],[role="option"],[role="radio"],[role="switch"],[role="dialog"],[role="menu"]';
 
 /** Space plays or stops wherever the focus is, so that a hand at the piano need not look: a button that was clicked last is pressed by Enter. */
 export function usePlayKey(toggle: () => void): void {

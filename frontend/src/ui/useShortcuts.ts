@@ -2,9 +2,10 @@ import { useLayoutEffect, useRef } from "react";
 
 export type Shortcuts = Record<string, (event: KeyboardEvent) => void>;
 
-/** Does typing go into a field just now? Then letters belong to it. */
+/** Does typing go into a field just now, or does a letter look for a choice in an open list? Then letters belong to it. */
 function typing(target: EventTarget | null): boolean {
-  if (target instanceof HTMLInputElement && /^(checkbox|radio)$/.test(target.type)) return false;
+  if (target instanceof HTMLInputElement && /^(checkbox|radio|range)$/.test(target.type)) return false;
+  if (target instanceof Element && target.closest('[role="listbox"]')) return true;
   return (
     target instanceof HTMLElement && (target.isContentEditable || /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName))
   );

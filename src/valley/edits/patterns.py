@@ -27,13 +27,12 @@ class SetChordPattern(HandsEdit):
 
     def choose(self, song: SongState, played: Sequence[MelodyNote]) -> tuple[Choices, str]:
         choices = song.choices
-        if self.pattern:
-            pattern_named(self.pattern, choices.patterns)
+        said = f"pattern “{pattern_named(self.pattern, choices.patterns).title}”" if self.pattern else "the pattern of its part"
         others = [p for p in choices.chord_patterns if p.start != self.start]
         new = [ChordPattern(self.start, self.pattern)] if self.pattern else []
         bar = song.chart.grid.place(self.start)[0]
         rows = tuple(sorted([*others, *new], key=lambda p: p.start))
-        return replace(choices, chord_patterns=rows), f"bar {bar}: pattern {self.pattern or 'of the part'}"
+        return replace(choices, chord_patterns=rows), f"bar {bar}: {said}"
 
 
 @dataclass(frozen=True)

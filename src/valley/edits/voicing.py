@@ -6,6 +6,8 @@ from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from typing import Literal
 
+from valley.arranging.pattern_library import pattern_named
+from valley.arranging.styles import style_named
 from valley.edits._edit import HandsEdit
 from valley.errors import ParameterError
 from valley.model.chart import MelodyNote
@@ -40,7 +42,7 @@ class SetHands(HandsEdit):
         wanted = {name: value for name in SETTINGS if (value := getattr(self, name)) is not None}
         if not wanted:
             raise ParameterError("nothing was chosen; name a style, level, pattern, hand, keyboard or frame")
-        said = ", ".join(_say_tune(str(value)) if name == "tune" else f"{name} {_say(value)}" for name, value in wanted.items())
+        said = ", ".join(_say(name, value, choices) for name, value in wanted.items())
         if self.part is None:
             return replace(choices, **wanted), said
         own = {k: v for k, v in wanted.items() if k in _OF_A_PART}
@@ -51,8 +53,20 @@ class SetHands(HandsEdit):
         return with_part(choices, replace(choices.of_part(self.part), **own)), f"part {self.part}: {said}"
 
 
-def _say(value: object) -> str:
-    return {True: "on", False: "off", "": "none"}.get(value, str(value)) if isinstance(value, (bool, str)) else str(value)
+def _say(name: str, value: str | bool, choices: Choices) -> str:
+    """A setting as a pianist says it."""
+    if name == "style":
+        return f"voicing “{style_named(str(value)).title}”"
+    if name == "pattern":
+        return f"pattern “{pattern_named(str(value), choices.patterns).title}”" if value else "no pattern"
+    if name == "tune":
+        return _say_tune(str(value))
+    if name == "keyboard":
+        return f"a keyboard of {value} keys" if str(value).isdigit() else f"a keyboard from {value}"
+    if isinstance(value, bool):
+        return {"pedal": "pedal", "fingers": "fingers shown"}[name] if value else {"pedal": "no pedal", "fingers": "fingers left to the player"}[name]
+    said = {"level": "level {}", "hand": "{} hands", "frame": "the camera shows {}", "bass": "bass {}", "links": "links {}"}[name]
+    return said.format({"slash": "follows slash chords", "root": "keeps the root", "all": "wherever there is room"}.get(str(value), value or "everything"))
 
 
 def _say_tune(octaves: str) -> str:

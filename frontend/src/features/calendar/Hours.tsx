@@ -2,7 +2,7 @@ import { useState } from "react";
 import styled from "styled-components";
 import type { Schemas } from "../../api/client";
 import { useSetWeek } from "../../api/records";
-import { Button, ErrorNotice } from "../../ui";
+import { Button, ErrorNotice, Line, leaveField, Tick } from "../../ui";
 
 const Table = styled.table`
   border-collapse: collapse;
@@ -17,13 +17,7 @@ const Table = styled.table`
     padding: 0.12rem 0.5rem 0.12rem 0;
   }
   input[type="text"] {
-    font: inherit;
     width: 4rem;
-    color: var(--ink);
-    background: var(--raised);
-    border: 1.3px solid var(--soft);
-    border-radius: 4px;
-    padding: 0.1rem 0.4rem;
     text-align: right;
   }
 `;
@@ -53,12 +47,12 @@ export function Hours({ week }: { week: Schemas["WeekOut"] }) {
             <tr key={name}>
               <th scope="row">{name}</th>
               <td>
-                <input
-                  type="text"
+                <Line
                   inputMode="numeric"
-                  aria-label={`Minutes on ${name}`}
+                  label={`Minutes on ${name}`}
+                  hidden
                   value={drafts[i] ?? String(Math.round(week.minutes[i] ?? 0))}
-                  onChange={(e) => setDrafts({ ...drafts, [i]: e.target.value.replace(/\D/g, "") })}
+                  onChange={(typed) => setDrafts({ ...drafts, [i]: typed.replace(/\D/g, "") })}
                   onBlur={() => {
                     const typed = drafts[i];
                     if (typed === undefined) return;
@@ -66,21 +60,19 @@ export function Hours({ week }: { week: Schemas["WeekOut"] }) {
                     set.change((w) => ({ minutes: w.minutes.map((m, k) => (k === i ? minutes : m)) }));
                     setDrafts({});
                   }}
-                  onKeyDown={(e) => e.key === "Enter" && e.currentTarget.blur()}
+                  onEnter={leaveField}
                 />
               </td>
               <td>
-                <input
-                  type="checkbox"
-                  aria-label={`Film on ${name}`}
+                <Tick
+                  label={`Film on ${name}`}
                   checked={week.film.includes(i)}
                   onChange={() => set.change((w) => ({ film: flip(w.film, i) }))}
                 />
               </td>
               <td>
-                <input
-                  type="checkbox"
-                  aria-label={`Publish on ${name}`}
+                <Tick
+                  label={`Publish on ${name}`}
                   checked={week.publish.includes(i)}
                   onChange={() => set.change((w) => ({ publish: flip(w.publish, i) }))}
                 />
@@ -97,9 +89,7 @@ export function Hours({ week }: { week: Schemas["WeekOut"] }) {
           setOff("");
         }}
       >
-        <label className="soft">
-          day off <input type="date" value={off} onChange={(e) => setOff(e.target.value)} style={{ font: "inherit" }} />
-        </label>
+        <Line type="date" label="day off" value={off} onChange={setOff} />
         <Button type="submit" isDisabled={!off}>
           Add
         </Button>

@@ -9,12 +9,19 @@ import {
   useGoOnWithFilm,
   useMakeFilm,
 } from "../../api/films";
-import { Button, clock, ErrorNotice, Field, percent } from "../../ui";
+import { Button, Choice, clock, ErrorNotice, Field, type Option, percent, Slide, Tick } from "../../ui";
 import { MarginHeading, useWorkspace } from "../song";
 import { sayFilm, secondsOf } from "./estimate";
 import { FilmRow } from "./HandoutsView.styles";
+import { PartChoice, SpeedChoice } from "./PartAndSpeed";
 
-const SPEEDS = [0.5, 0.7, 0.85, 1] as const;
+const RATES: Option<30 | 60>[] = [
+  { value: 30, words: "30 a second" },
+  { value: 60, words: "60 a second" },
+];
+/** Values with their words, as the server tells them. */
+const told = <T extends string>(pairs: readonly (readonly string[])[]): Option<T>[] =>
+  pairs.map(([value = "", words = ""]) => ({ value: value as T, words }));
 
 /** What a film is to be, before it is chosen otherwise. */
 export const FIRST_WISH: FilmWish = {
@@ -56,81 +63,42 @@ export function Films({ parts, wish, onWish, onWatch }: Props) {
     <section aria-label="Films" style={{ marginTop: "0.8rem" }}>
       <MarginHeading>A film beside the hands</MarginHeading>
       <Field>
-        <select
-          aria-label="Kind of film"
+        <Choice
+          label="Kind of film"
+          hidden
           value={wish.kind}
-          onChange={(e) => set({ kind: e.target.value as FilmWish["kind"] })}
-        >
-          {kinds.map(([value, words]) => (
-            <option key={value} value={value}>
-              {words}
-            </option>
-          ))}
-        </select>
+          options={told<FilmWish["kind"]>(kinds)}
+          onChange={(kind) => set({ kind })}
+        />
       </Field>
       <Field>
-        <select
-          aria-label="Size of the film"
+        <Choice
+          label="Size of the film"
+          hidden
           value={wish.shape}
-          onChange={(e) => set({ shape: e.target.value as FilmWish["shape"] })}
-        >
-          {shapes.map(([value, words]) => (
-            <option key={value} value={value}>
-              {words}
-            </option>
-          ))}
-        </select>
-        <select
-          aria-label="Pictures a second"
-          value={wish.rate}
-          onChange={(e) => set({ rate: Number(e.target.value) })}
-        >
-          <option value={30}>30 a second</option>
-          <option value={60}>60 a second</option>
-        </select>
+          options={told<FilmWish["shape"]>(shapes)}
+          onChange={(shape) => set({ shape })}
+        />
+        <Choice label="Pictures a second" hidden value={wish.rate} options={RATES} onChange={(rate) => set({ rate })} />
       </Field>
       <Field>
-        <select
-          aria-label="Part that is filmed"
-          value={wish.part}
-          onChange={(e) => set({ part: Number(e.target.value) })}
-        >
-          <option value={0}>the whole song</option>
-          {parts.map((n) => (
-            <option key={n} value={n}>
-              part {n}
-            </option>
-          ))}
-        </select>
+        <PartChoice label="Part that is filmed" parts={parts} value={wish.part} onChange={(part) => set({ part })} />
         {wish.kind !== "mp4" && (
-          <select
-            aria-label="In time with"
+          <Choice
+            label="In time with"
+            hidden
             value={wish.time}
-            onChange={(e) => set({ time: e.target.value as FilmWish["time"] })}
-          >
-            {times.map(([value, words]) => (
-              <option key={value} value={value}>
-                {words}
-              </option>
-            ))}
-          </select>
+            options={told<FilmWish["time"]>(times)}
+            onChange={(time) => set({ time })}
+          />
         )}
       </Field>
       {piano && (
         <Field>
-          <select
-            aria-label="Speed of the film"
-            value={wish.speed}
-            onChange={(e) => set({ speed: Number(e.target.value) })}
-          >
-            {SPEEDS.map((s) => (
-              <option key={s} value={s}>
-                {percent(s)}
-              </option>
-            ))}
-          </select>
-          <input type="checkbox" checked={wish.count_in} onChange={(e) => set({ count_in: e.target.checked })} /> one
-          bar counted in
+          <SpeedChoice label="Speed of the film" value={wish.speed} onChange={(speed) => set({ speed })} />
+          <Tick checked={wish.count_in} onChange={(count_in) => set({ count_in })}>
+            one bar counted in
+          </Tick>
         </Field>
       )}
       <details>
@@ -139,20 +107,21 @@ export function Films({ parts, wish, onWish, onWatch }: Props) {
           const layer = value as FilmWish["layers"][number];
           return (
             <Field key={value}>
-              <input
-                type="checkbox"
+              <Tick
                 checked={wish.layers.includes(layer)}
-                onChange={(e) =>
-                  set({ layers: e.target.checked ? [...wish.layers, layer] : wish.layers.filter((l) => l !== layer) })
+                onChange={(on) =>
+                  set({ layers: on ? [...wish.layers, layer] : wish.layers.filter((l) => l !== layer) })
                 }
-              />{" "}
-              {words}
+              >
+                {words}
+              </Tick>
             </Field>
           );
         })}
         <Field>
-          <input type="checkbox" checked={wish.mirrored} onChange={(e) => set({ mirrored: e.target.checked })} /> low
-          keys at the right, for a camera that looks at the player
+          <Tick checked={wish.mirrored} onChange={(on) => set({ mirrored: on })}>
+            low keys at the right, for a camera that looks at the player
+          </Tick>
         </Field>
       </details>
       <p>
@@ -251,16 +220,8 @@ export function FilmLook({ wish, film }: { wish: FilmWish; film: Schemas["FilmOu
     <>
       <img className="hands" src={address} alt={`The film at ${percent(at)} of its length`} />
       <Field>
-        <input
-          type="range"
-          aria-label="Moment of the film"
-          min={0}
-          max={1}
-          step={0.01}
-          value={at}
-          onChange={(e) => setAt(Number(e.target.value))}
-        />{" "}
-        a moment of it, at {percent(at)}
+        <Slide label="Moment of the film" min={0} max={1} step={0.01} value={at} words={percent} onChange={setAt} />a
+        moment of it, at {percent(at)}
       </Field>
       {wish.kind !== "mp4" && <p>What is grey here is transparent: your film of the hands is seen there.</p>}
     </>

@@ -1,4 +1,5 @@
 import { useState } from "react";
+import { ToggleButton } from "react-aria-components";
 import type { Schemas } from "../../api/client";
 import { useHandouts, useScore } from "../../api/lessons";
 import { useChangeSong } from "../../api/songs";
@@ -81,14 +82,9 @@ export function HandoutsView() {
                 .filter((f) => f.kind === kind)
                 .map((f) => (
                   <li key={f.name}>
-                    <button
-                      type="button"
-                      className="look"
-                      aria-pressed={f.name === name}
-                      onClick={() => setName(f.name)}
-                    >
+                    <ToggleButton className="look" isSelected={f.name === name} onPress={() => setName(f.name)}>
                       {f.title}
-                    </button>
+                    </ToggleButton>
                     <a href={f.address} download aria-label={`Download ${f.title}`}>
                       download
                     </a>

@@ -1,6 +1,6 @@
 import { useRef, useState } from "react";
 import type { Schemas } from "../../api/client";
-import { Button, bound, Field, KeyCap, useShortcuts } from "../../ui";
+import { Button, bound, Field, KeyCap, Tick, useShortcuts } from "../../ui";
 import { Files } from "./HandoutsView.styles";
 
 interface Props {
@@ -50,12 +50,9 @@ export function OneFile({ songId, files }: Props) {
             {files.map((f) => (
               <li key={f.name}>
                 <Field>
-                  <input
-                    type="checkbox"
-                    checked={!left.has(f.name)}
-                    onChange={(event) => tick(f.name, event.target.checked)}
-                  />{" "}
-                  {f.title}
+                  <Tick checked={!left.has(f.name)} onChange={(wanted) => tick(f.name, wanted)}>
+                    {f.title}
+                  </Tick>
                 </Field>
               </li>
             ))}

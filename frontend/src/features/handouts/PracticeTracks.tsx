@@ -1,29 +1,29 @@
 import { useState } from "react";
 import type { Schemas } from "../../api/client";
-import { Button, Field, percent } from "../../ui";
+import { Button, Choice, Field, named, plain, Tick } from "../../ui";
 import { MarginHeading, useWorkspace } from "../song";
 import { sayTrack, secondsOf } from "./estimate";
+import { PartChoice, SpeedChoice } from "./PartAndSpeed";
 
-const MIXES = [
-  ["both", "both hands"],
-  ["left", "left hand alone"],
-  ["right", "right hand alone"],
-  ["ears", "left in the left ear, right in the right"],
-  ["along", "the tune softer, to play along"],
-] as const;
-const RECORDING = "recording";
-const SPEEDS = [0.5, 0.7, 0.85, 1] as const;
+const MIXES = named({
+  both: "both hands",
+  left: "left hand alone",
+  right: "right hand alone",
+  ears: "left in the left ear, right in the right",
+  along: "the tune softer, to play along",
+});
+const RECORDING = named({ recording: "the recording, for your own rehearsal" });
 const KINDS = ["mp3", "flac", "opus"] as const;
 
 /** What the hands play as sound: for viewers to practise with, heard here or downloaded. */
 export function PracticeTracks({ parts }: { parts: readonly Schemas["PartOut"]["number"][] }) {
   const { song, chart } = useWorkspace();
-  const [mix, setMix] = useState<string>("both");
+  const [mix, setMix] = useState<"both" | "left" | "right" | "ears" | "along" | "recording">("both");
   const [part, setPart] = useState(0);
   const [speed, setSpeed] = useState(0.7);
   const [countIn, setCountIn] = useState(true);
   const [metronome, setMetronome] = useState(false);
-  const [kind, setKind] = useState<string>("mp3");
+  const [kind, setKind] = useState<(typeof KINDS)[number]>("mp3");
   const [heard, setHeard] = useState(false);
   const query = new URLSearchParams({
     mix,
@@ -34,46 +34,29 @@ export function PracticeTracks({ parts }: { parts: readonly Schemas["PartOut"]["
     kind,
     version: `${chart.revision}`, // another version sounds otherwise: nothing old is taken from the browser's store
   });
-  const slowed = mix === RECORDING; // a sound of its own: what follows is said of it
+  const slowed = mix === "recording"; // a sound of its own: what follows is said of it
   const address = `/api/songs/${song.id}/${slowed ? "slowed" : "practice"}?${query}`;
   return (
     <section aria-label="Practice tracks">
       <MarginHeading>Practice tracks</MarginHeading>
       <Field>
-        <select aria-label="Which hands" value={mix} onChange={(e) => setMix(e.target.value)}>
-          {MIXES.map(([value, words]) => (
-            <option key={value} value={value}>
-              {words}
-            </option>
-          ))}
-          {song.recording_id !== null && <option value={RECORDING}>the recording, for your own rehearsal</option>}
-        </select>
+        <Choice
+          label="Which hands"
+          hidden
+          value={mix}
+          options={song.recording_id === null ? MIXES : [...MIXES, ...RECORDING]}
+          onChange={setMix}
+        />
       </Field>
       <Field>
-        <select aria-label="Which part" value={part} onChange={(e) => setPart(Number(e.target.value))}>
-          <option value={0}>the whole song</option>
-          {parts.map((n) => (
-            <option key={n} value={n}>
-              part {n}
-            </option>
-          ))}
-        </select>
-        <select aria-label="Speed" value={speed} onChange={(e) => setSpeed(Number(e.target.value))}>
-          {SPEEDS.map((s) => (
-            <option key={s} value={s}>
-              {percent(s)}
-            </option>
-          ))}
-        </select>
-        <select aria-label="Kind of file" value={kind} onChange={(e) => setKind(e.target.value)}>
-          {KINDS.map((k) => (
-            <option key={k}>{k}</option>
-          ))}
-        </select>
+        <PartChoice label="Which part" parts={parts} value={part} onChange={setPart} />
+        <SpeedChoice label="Speed" value={speed} onChange={setSpeed} />
+        <Choice label="Kind of file" hidden value={kind} options={plain(KINDS)} onChange={setKind} />
       </Field>
       <Field>
-        <input type="checkbox" checked={countIn} onChange={(e) => setCountIn(e.target.checked)} />{" "}
-        {slowed ? "from the bar before" : "one bar counted in"}
+        <Tick checked={countIn} onChange={setCountIn}>
+          {slowed ? "from the bar before" : "one bar counted in"}
+        </Tick>
       </Field>
       {slowed ? (
         <p role="note">
@@ -82,8 +65,9 @@ export function PracticeTracks({ parts }: { parts: readonly Schemas["PartOut"]["
         </p>
       ) : (
         <Field>
-          <input type="checkbox" checked={metronome} onChange={(e) => setMetronome(e.target.checked)} /> with a
-          metronome
+          <Tick checked={metronome} onChange={setMetronome}>
+            with a metronome
+          </Tick>
         </Field>
       )}
       <p>{sayTrack(secondsOf(chart, { part, speed, countIn }), kind, slowed)}</p>

@@ -1,12 +1,18 @@
 import { useState } from "react";
 import { useCloseBar } from "../../api/hands";
-import { Button, ErrorNotice, Field } from "../../ui";
+import { Button, Choice, ErrorNotice, Field, Tick } from "../../ui";
 import { MarginHeading, useWorkspace } from "../song";
 import { CloseBar } from "./CloseBar";
 import { HandLine } from "./HandLine";
 import type { Hands } from "./useHands";
 
-const STEPS = { halves: 2, thirds: 3, quarters: 4, sixths: 6, beats: 1 };
+const STEPS = [
+  { value: 1, words: "beats" },
+  { value: 2, words: "halves" },
+  { value: 3, words: "thirds" },
+  { value: 4, words: "quarters" },
+  { value: 6, words: "sixths" },
+];
 
 /** A bar of the valley seen close: where each key falls, and each hand's notes as a line that can be typed. */
 export function BarDesk({ hands }: { hands: Hands }) {
@@ -45,19 +51,12 @@ function OpenBar({ hands, from }: { hands: Hands; from: string }) {
       />
       <div style={{ display: "flex", gap: "0.8rem", alignItems: "center", flexWrap: "wrap" }}>
         <Field>
-          in steps of
-          <select value={division} onChange={(e) => setSteps(Number(e.target.value))}>
-            {Object.entries(STEPS).map(([name, value]) => (
-              <option key={name} value={value}>
-                {name}
-              </option>
-            ))}
-          </select>
+          <Choice label="in steps of" value={division} options={STEPS} onChange={setSteps} />
         </Field>
         {bar.repeated && (
-          <label>
-            <input type="checkbox" checked={everyTime} onChange={(e) => setEverywhere(e.target.checked)} /> every time
-          </label>
+          <Tick checked={everyTime} onChange={setEverywhere}>
+            every time
+          </Tick>
         )}
       </div>
       {bar.hands.map((hand) => (

@@ -1,5 +1,6 @@
+import { ToggleButton } from "react-aria-components";
 import { useCandidates } from "../../api/hands";
-import { Deed, Deeds, Field, framing, KeyboardPicture, KeyCap, useShortcuts, withSigns } from "../../ui";
+import { Choice, Deed, Deeds, Field, framing, KeyboardPicture, KeyCap, useShortcuts, withSigns } from "../../ui";
 import { FoundHere, isAbout, MarginHeading, useWorkspace } from "../song";
 import { Notes, Reach, Ways } from "./GripDesk.styles";
 import type { Hands, HeldNote, Where } from "./useHands";
@@ -42,12 +43,11 @@ export function GripDesk({ hands, onHear }: { hands: Hands; onHear: () => void }
       <Notes aria-label="Notes of the grip, from the lowest up">
         {notes.map((n) => (
           <li key={n.midi}>
-            <button
-              type="button"
+            <ToggleButton
               data-hand={n.hand}
-              aria-pressed={n === note}
+              isSelected={n === note}
               aria-label={`${withSigns(n.pitch)}, ${n.hand} hand, ${n.member || "tune"}${n.finger ? `, finger ${n.finger}` : ""}${n.optional ? ", may be left out" : ""}`}
-              onClick={() => hands.pickNote(n.midi)}
+              onPress={() => hands.pickNote(n.midi)}
             >
               <b>
                 {withSigns(n.pitch)}
@@ -56,7 +56,7 @@ export function GripDesk({ hands, onHear }: { hands: Hands; onHear: () => void }
               <small>
                 {n.finger ?? "–"} · {short(n)}
               </small>
-            </button>
+            </ToggleButton>
           </li>
         ))}
       </Notes>
@@ -97,14 +97,15 @@ export function GripDesk({ hands, onHear }: { hands: Hands; onHear: () => void }
         )}
       </Deeds>
       <Field data-noprint>
-        changes hold
-        <select value={hands.where} onChange={(e) => hands.setWhere(e.target.value as Where)}>
-          {WHERE.map(([value, name]) => (
-            <option key={value} value={value}>
-              {value === "chord" ? `${name} (${grip.twins + 1})` : name}
-            </option>
-          ))}
-        </select>
+        <Choice
+          label="changes hold"
+          value={hands.where}
+          options={WHERE.map(([value, name]) => ({
+            value,
+            words: value === "chord" ? `${name} (${grip.twins + 1})` : name,
+          }))}
+          onChange={hands.setWhere}
+        />
       </Field>
       <div>
         <MarginHeading>Reach</MarginHeading>
@@ -140,16 +141,16 @@ export function GripDesk({ hands, onHear }: { hands: Hands; onHear: () => void }
                   .map((n) => n.midi)
                   .join()}
               >
-                <button type="button" aria-pressed={now} title={withSigns(way.why)} onClick={() => take(i)}>
+                <ToggleButton isSelected={now} onPress={() => take(i)}>
                   <KeyCap>{i + 1}</KeyCap>
-                  <span>
+                  <span title={withSigns(way.why)}>
                     <i>{withSigns(way.left.map((n) => n.pitch).join(" "))}</i> ·{" "}
                     <em>{withSigns(way.right.map((n) => n.pitch).join(" "))}</em>
                   </span>
                   <small>
                     {Math.round(Math.max(way.reach_left_mm, way.reach_right_mm))} mm, moves {way.movement}
                   </small>
-                </button>
+                </ToggleButton>
               </li>
             );
           })}

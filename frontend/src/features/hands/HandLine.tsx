@@ -1,23 +1,12 @@
 import { useState } from "react";
 import styled from "styled-components";
 import type { Schemas } from "../../api/client";
-import { Button, Field } from "../../ui";
+import { Button, Paragraphs } from "../../ui";
 import type { Hands } from "./useHands";
 
 const Lines = styled.form`
   display: grid;
   gap: 0.35rem;
-  textarea {
-    font: inherit;
-    width: 100%;
-    box-sizing: border-box;
-    color: var(--ink);
-    background: var(--raised);
-    border: 1.3px solid var(--soft);
-    border-radius: 4px;
-    padding: 0.25rem 0.4rem;
-    resize: vertical;
-  }
   p {
     margin: 0;
     color: var(--soft);
@@ -35,6 +24,7 @@ interface HandLineProps {
 export function HandLine({ bar, hand, hands, times }: HandLineProps) {
   const [text, setText] = useState(hand.text);
   const name = hand.hand as "left" | "right";
+  const said = name === "left" ? "Left hand" : "Right hand";
   const place = { start: bar.start, hand: name, duration: bar.duration };
   const write = () => {
     if (text !== hand.text || !hand.written)
@@ -47,20 +37,8 @@ export function HandLine({ bar, hand, hands, times }: HandLineProps) {
         write();
       }}
     >
-      <Field>
-        {name === "left" ? "Left hand" : "Right hand"}
-        <textarea
-          rows={2}
-          spellCheck={false}
-          value={text}
-          onChange={(e) => setText(e.target.value)}
-          onKeyDown={(e) => {
-            if (e.key !== "Enter" || e.shiftKey) return;
-            e.preventDefault();
-            write();
-          }}
-        />
-      </Field>
+      <p aria-hidden="true">{said}</p>
+      <Paragraphs label={said} rows={2} spellCheck={false} value={text} onChange={setText} onEnter={write} />
       <div style={{ display: "flex", gap: "0.6rem", flexWrap: "wrap", alignItems: "baseline" }}>
         <Button type="submit" isDisabled={hands.changing || (text === hand.text && hand.written)}>
           Write it

@@ -1,6 +1,6 @@
 import styled from "styled-components";
 import type { Schemas } from "../../api/client";
-import { Button, Field, withSigns } from "../../ui";
+import { Button, Choice, Field, named, Tick, withSigns } from "../../ui";
 import { MarginHeading, useWorkspace } from "../song";
 import type { Hands } from "./useHands";
 
@@ -31,6 +31,7 @@ const NAMES: Record<string, string> = {
   grace: "grace note",
   run: "run in octaves",
 };
+const ENDINGS = { "": "plain", octaves: "in octaves, full", rolled: "rolled" } as const;
 type Link = Schemas["LinkOut"];
 
 /** What joins the chords of a part, and how this occurrence of it begins and ends. */
@@ -49,41 +50,33 @@ export function JoinsDesk({ hands }: { hands: Hands }) {
       <section>
         <MarginHeading>This time</MarginHeading>
         <Field>
-          <input
-            type="checkbox"
+          <Tick
             checked={arranged.lead_in}
-            onChange={(e) => change({ kind: "vary_part", part: part.number, lead_in: e.target.checked })}
-          />
-          lead in with three steps
-        </Field>
-        <Field>
-          <input
-            type="checkbox"
-            checked={arranged.drop_last}
-            onChange={(e) => change({ kind: "vary_part", part: part.number, drop_last: e.target.checked })}
-          />
-          drop the last chord
-        </Field>
-        <Field>
-          ending
-          <select
-            value={arranged.ending}
-            onChange={(e) =>
-              change({ kind: "vary_part", part: part.number, ending: e.target.value as "" | "octaves" | "rolled" })
-            }
+            onChange={(lead_in) => change({ kind: "vary_part", part: part.number, lead_in })}
           >
-            <option value="">plain</option>
-            <option value="octaves">in octaves, full</option>
-            <option value="rolled">rolled</option>
-          </select>
+            lead in with three steps
+          </Tick>
         </Field>
         <Field>
-          <input
-            type="checkbox"
-            checked={arrangement.settings.pedal}
-            onChange={(e) => change({ kind: "set_hands", pedal: e.target.checked })}
+          <Tick
+            checked={arranged.drop_last}
+            onChange={(drop_last) => change({ kind: "vary_part", part: part.number, drop_last })}
+          >
+            drop the last chord
+          </Tick>
+        </Field>
+        <Field>
+          <Choice
+            label="ending"
+            value={arranged.ending as keyof typeof ENDINGS}
+            options={named(ENDINGS)}
+            onChange={(ending) => change({ kind: "vary_part", part: part.number, ending })}
           />
-          pedal, changed with every chord
+        </Field>
+        <Field>
+          <Tick checked={arrangement.settings.pedal} onChange={(pedal) => change({ kind: "set_hands", pedal })}>
+            pedal, changed with every chord
+          </Tick>
         </Field>
       </section>
       <section>

@@ -2,6 +2,7 @@ import { act, screen, waitFor } from "@testing-library/react";
 import userEvent from "@testing-library/user-event";
 import { beforeEach, expect, it, vi } from "vitest";
 import { keyboards } from "../../devices/midi";
+import { choose } from "../../ui/fields/choose";
 import { ARRANGEMENT, EDITED, fakeServer, showInWorkspace } from "../song/testing";
 import { PassDesk } from "./PassDesk";
 import { useHands } from "./useHands";
@@ -37,7 +38,7 @@ it("records what is played while the song runs, and takes it for a hand", async 
   expect(screen.getByText("Playing along: 2 keys so far.")).toBeInTheDocument();
   await user.click(screen.getByRole("button", { name: "Stop recording" }));
   expect(screen.getByText(/2 keys in bars 1 to 1/)).toBeInTheDocument();
-  await user.selectOptions(screen.getByRole("combobox", { name: "take" }), "left");
+  await choose("take", "the left hand");
   await user.click(screen.getByRole("button", { name: "Take it" }));
   await waitFor(() => {
     const edit = calls.find((c) => c.what === "POST /api/songs/5/edits")?.body as { edit: Record<string, unknown> };

@@ -2,7 +2,7 @@ import { useState } from "react";
 import type { Schemas } from "../../api/client";
 import { keyboards } from "../../devices/midi";
 import type { PlayedKey } from "../../devices/recorder";
-import { Button, Field, KeyboardPad } from "../../ui";
+import { Button, Choice, Field, KeyboardPad, Line, named } from "../../ui";
 import { MarginHeading, useWorkspace } from "../song";
 import type { Hands } from "./useHands";
 import { usePass } from "./usePass";
@@ -16,7 +16,12 @@ const FEELS: Record<Feel, string> = {
   triplet: "in triplets",
   swing: "swung",
 };
-const STRENGTHS = { "on the counts": 1, "half way to them": 0.5, "as it was played": 0 };
+const STRENGTHS = [
+  { value: 1, words: "on the counts" },
+  { value: 0.5, words: "half way to them" },
+  { value: 0, words: "as it was played" },
+];
+const WHICH: Record<Which, string> = { both: "both hands", left: "the left hand", right: "the right hand" };
 
 /** Playing a pass in: both hands on a keyboard while the song runs, then taken bar by bar, for both hands or one. */
 export function PassDesk({ hands }: { hands: Hands }) {
@@ -119,55 +124,40 @@ function TakenPass({ passes, hands, onDone }: TakenPassProps) {
       </p>
       {passes.length > 1 && (
         <Field>
-          round
-          <select value={round} onChange={(e) => setRound(Number(e.target.value))}>
-            {passes.map((p, i) => (
-              <option key={i} value={i}>
-                {i + 1}: {p.length} keys
-              </option>
-            ))}
-          </select>
+          <Choice
+            label="round"
+            value={round}
+            options={passes.map((p, value) => ({ value, words: `${value + 1}: ${p.length} keys` }))}
+            onChange={setRound}
+          />
         </Field>
       )}
       <Field>
-        bars
-        <input type="number" min={1} max={to} value={from} onChange={(e) => setFrom(Number(e.target.value))} />
-        <input
+        <Line
           type="number"
-          aria-label="to bar"
+          label="from bar"
+          min={1}
+          max={to}
+          value={`${from}`}
+          onChange={(bar) => setFrom(Number(bar))}
+        />
+        <Line
+          type="number"
+          label="to bar"
           min={from}
           max={chart.bars.at(-1)?.number}
-          value={to}
-          onChange={(e) => setTo(Number(e.target.value))}
+          value={`${to}`}
+          onChange={(bar) => setTo(Number(bar))}
         />
       </Field>
       <Field>
-        take
-        <select value={which} onChange={(e) => setWhich(e.target.value as Which)}>
-          <option value="both">both hands</option>
-          <option value="left">the left hand</option>
-          <option value="right">the right hand</option>
-        </select>
+        <Choice label="take" value={which} options={named(WHICH)} onChange={setWhich} />
       </Field>
       <Field>
-        time
-        <select value={feel} onChange={(e) => setFeel(e.target.value as Feel)}>
-          {Object.entries(FEELS).map(([name, said]) => (
-            <option key={name} value={name}>
-              {said}
-            </option>
-          ))}
-        </select>
+        <Choice label="time" value={feel} options={named(FEELS)} onChange={setFeel} />
       </Field>
       <Field>
-        set
-        <select value={strength} onChange={(e) => setStrength(Number(e.target.value))}>
-          {Object.entries(STRENGTHS).map(([said, value]) => (
-            <option key={said} value={value}>
-              {said}
-            </option>
-          ))}
-        </select>
+        <Choice label="set" value={strength} options={STRENGTHS} onChange={setStrength} />
       </Field>
       <div style={{ display: "flex", gap: "0.6rem" }}>
         <Button onPress={take} isDisabled={hands.changing || taken.length === 0}>

@@ -1,7 +1,8 @@
 import { useEffect, useRef, useState } from "react";
+import { ToggleButton } from "react-aria-components";
 import styled from "styled-components";
 import { useChoices, usePatternCheck } from "../../api/hands";
-import { Button, Deeds, Field, withSigns } from "../../ui";
+import { Button, Choice, Deeds, Field, Line, Tick, withSigns } from "../../ui";
 import { MarginHeading, useWorkspace } from "../song";
 import { PatternPicture } from "./PatternPicture";
 import type { Hands } from "./useHands";
@@ -38,15 +39,9 @@ const Rows = styled.ul`
 const Editor = styled.form`
   display: grid;
   gap: 0.35rem;
-  input {
-    font: inherit;
-    background: var(--raised);
-    color: var(--ink);
-    border: 1.3px solid var(--soft);
-    border-radius: 4px;
-    padding: 0.15rem 0.35rem;
-    width: 100%;
-    box-sizing: border-box;
+  .react-aria-TextField {
+    display: grid;
+    gap: 0;
   }
   p {
     margin: 0;
@@ -84,24 +79,26 @@ export function PatternDesk({ hands }: { hands: Hands }) {
         <h2>How it moves</h2>
       </div>
       <Field>
-        for
-        <select value={scope} onChange={(e) => setScope(e.target.value as typeof scope)}>
-          <option value="song">the whole song</option>
-          <option value="part">part {part.number}</option>
-          <option value="chord" disabled={!grip}>
-            only {grip ? withSigns(grip.symbol) : "this chord"} in bar {grip?.bar}
-          </option>
-        </select>
+        <Choice
+          label="for"
+          value={scope}
+          options={[
+            { value: "song", words: "the whole song" },
+            { value: "part", words: `part ${part.number}` },
+            ...(grip ? [{ value: "chord", words: `only ${withSigns(grip.symbol)} in bar ${grip.bar}` } as const] : []),
+          ]}
+          onChange={setScope}
+        />
       </Field>
       <Rows aria-label="Patterns">
         {patterns.map((p) => {
           const form = p.forms.find((f) => f.meter === meter);
           return (
             <li key={p.name}>
-              <button type="button" aria-pressed={p.name === now} title={p.summary} onClick={() => choose(p.name)}>
-                <span>{p.title}</span>
+              <ToggleButton isSelected={p.name === now} onPress={() => choose(p.name)}>
+                <span title={p.summary}>{p.title}</span>
                 {form && <PatternPicture left={form.left} right={form.right} />}
-              </button>
+              </ToggleButton>
             </li>
           );
         })}
@@ -150,25 +147,12 @@ function OwnPattern({ meter, hands, onDone }: { meter: string; hands: Hands; onD
         onDone();
       }}
     >
-      <label>
-        name <input ref={first} value={name} onChange={(e) => setName(e.target.value)} maxLength={40} required />
-      </label>
-      <label>
-        left hand <input value={left} onChange={(e) => setLeft(e.target.value)} spellCheck={false} />
-      </label>
-      <label>
-        right hand{" "}
-        <input value={right} onChange={(e) => setRight(e.target.value)} spellCheck={false} placeholder="holds" />
-      </label>
-      <label>
-        <input
-          type="checkbox"
-          checked={runsOn}
-          onChange={(e) => setRunsOn(e.target.checked)}
-          style={{ width: "auto" }}
-        />{" "}
+      <Line inputRef={first} label="name" value={name} onChange={setName} maxLength={40} required />
+      <Line label="left hand" value={left} onChange={setLeft} spellCheck={false} />
+      <Line label="right hand" value={right} onChange={setRight} spellCheck={false} placeholder="holds" />
+      <Tick checked={runsOn} onChange={setRunsOn}>
         goes on through the bar where the chord changes, instead of beginning anew
-      </label>
+      </Tick>
       <p role="status" style={{ color: check.data && !check.data.ok ? "var(--doubt)" : undefined }}>
         {check.data?.message}
       </p>

@@ -1,3 +1,4 @@
+import { ToggleButton } from "react-aria-components";
 import styled from "styled-components";
 import type { Schemas } from "../../api/client";
 import { ErrorNotice } from "../../ui";
@@ -37,10 +38,19 @@ const Pair = styled.div`
     display: flex;
     gap: 0.3rem;
   }
-  label {
-    display: flex;
-    gap: 0.4rem;
+  button {
+    all: unset;
+    cursor: pointer;
     font-weight: 700;
+    border-bottom: 2px dotted var(--soft);
+    width: fit-content;
+  }
+  button[aria-pressed="true"] {
+    border-bottom: 2.5px solid var(--ink);
+  }
+  button:focus-visible {
+    outline: 3px solid var(--river);
+    outline-offset: 2px;
   }
 `;
 
@@ -84,10 +94,9 @@ export function SideBySide({ mine, other, error, part, current, onGrip, hearOthe
         const sum = sumUp(arranged.grips);
         return (
           <section key={name} aria-label={`Voicing ${name}`}>
-            <label>
-              <input type="radio" name="heard" checked={heard} onChange={hear} /> hear {name}:{" "}
-              {arranged.style.replaceAll("-", " ")}, {arranged.level}
-            </label>
+            <ToggleButton isSelected={heard} onPress={hear}>
+              hear {name}: {arranged.style.replaceAll("-", " ")}, {arranged.level}
+            </ToggleButton>
             <dl>
               <div>
                 <dt>widest</dt>

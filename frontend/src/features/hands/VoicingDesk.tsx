@@ -1,6 +1,6 @@
 import { useState } from "react";
 import { useChoices } from "../../api/hands";
-import { Button, Field } from "../../ui";
+import { Button, Choice, Field, Line, leaveField, named, plain, Tick } from "../../ui";
 import { MarginHeading, useWorkspace } from "../song";
 import type { Hands } from "./useHands";
 
@@ -9,6 +9,8 @@ const HANDS: Record<string, string> = {
   medium: "medium (a ninth)",
   large: "large (a tenth)",
 };
+
+const BASSES = { slash: "follows slash chords", root: "keeps the root" } as const;
 
 export interface Comparison {
   style: string;
@@ -28,6 +30,7 @@ export function VoicingDesk({ hands, comparison, onCompare }: VoicingDeskProps) 
   const { arrangement, arranged, change } = hands;
   if (!choices.data || !arrangement || !arranged) return null;
   const { settings } = arrangement;
+  const styles = choices.data.styles.map((s) => ({ value: s.name, words: s.title, hint: s.summary }));
   const own = !choices.data.hands.includes(settings.hand);
   return (
     <>
@@ -37,18 +40,15 @@ export function VoicingDesk({ hands, comparison, onCompare }: VoicingDeskProps) 
       </div>
       <section>
         <Field>
-          hand
-          <select
+          <Choice
+            label="hand"
             value={own ? "own" : settings.hand}
-            onChange={(e) => e.target.value !== "own" && change({ kind: "set_hands", hand: e.target.value })}
-          >
-            {choices.data.hands.map((h) => (
-              <option key={h} value={h}>
-                {HANDS[h] ?? h}
-              </option>
-            ))}
-            <option value="own">measured</option>
-          </select>
+            options={[
+              ...choices.data.hands.map((value) => ({ value, words: HANDS[value] ?? value })),
+              { value: "own", words: "measured" },
+            ]}
+            onChange={(hand) => hand !== "own" && change({ kind: "set_hands", hand })}
+          />
         </Field>
         <Typed
           label="measured, in mm"
@@ -57,15 +57,15 @@ export function VoicingDesk({ hands, comparison, onCompare }: VoicingDeskProps) 
           onSave={(hand) => change({ kind: "set_hands", hand: hand || "medium" })}
         />
         <Field>
-          keyboard
-          <select value={settings.keyboard} onChange={(e) => change({ kind: "set_hands", keyboard: e.target.value })}>
-            {choices.data.keyboards.map((k) => (
-              <option key={k} value={k}>
-                {k} keys
-              </option>
-            ))}
-            {!choices.data.keyboards.includes(settings.keyboard) && <option>{settings.keyboard}</option>}
-          </select>
+          <Choice
+            label="keyboard"
+            value={settings.keyboard}
+            options={[
+              ...choices.data.keyboards.map((value) => ({ value, words: `${value} keys` })),
+              ...(choices.data.keyboards.includes(settings.keyboard) ? [] : plain([settings.keyboard])),
+            ]}
+            onChange={(keyboard) => change({ kind: "set_hands", keyboard })}
+          />
         </Field>
         <Typed
           label="camera shows"
@@ -74,51 +74,37 @@ export function VoicingDesk({ hands, comparison, onCompare }: VoicingDeskProps) 
           onSave={(frame) => change({ kind: "set_hands", frame })}
         />
         <Field>
-          bass
-          <select
-            value={settings.bass}
-            onChange={(e) => change({ kind: "set_hands", bass: e.target.value as "slash" | "root" })}
-          >
-            <option value="slash">follows slash chords</option>
-            <option value="root">keeps the root</option>
-          </select>
+          <Choice
+            label="bass"
+            value={settings.bass as keyof typeof BASSES}
+            options={named(BASSES)}
+            onChange={(bass) => change({ kind: "set_hands", bass })}
+          />
         </Field>
         <TuneOctave value={settings.tune} onChange={(tune) => change({ kind: "set_hands", tune })} />
         <Field>
-          <input
-            type="checkbox"
-            checked={settings.fingers}
-            onChange={(e) => change({ kind: "set_hands", fingers: e.target.checked })}
-          />
-          show fingers
+          <Tick checked={settings.fingers} onChange={(on) => change({ kind: "set_hands", fingers: on })}>
+            show fingers
+          </Tick>
         </Field>
       </section>
       <section>
         <MarginHeading>Part {part.number} by itself</MarginHeading>
         <Field>
-          voicing
-          <select
+          <Choice
+            label="voicing"
             value={arranged.own_style ? arranged.style : ""}
-            onChange={(e) => change({ kind: "set_hands", part: part.number, style: e.target.value || settings.style })}
-          >
-            <option value="">as the song</option>
-            {choices.data.styles.map((s) => (
-              <option key={s.name} value={s.name}>
-                {s.title}
-              </option>
-            ))}
-          </select>
+            options={[{ value: "", words: "as the song" }, ...styles]}
+            onChange={(style) => change({ kind: "set_hands", part: part.number, style: style || settings.style })}
+          />
         </Field>
         <Field>
-          level
-          <select
+          <Choice
+            label="level"
             value={arranged.level}
-            onChange={(e) => change({ kind: "set_hands", part: part.number, level: e.target.value })}
-          >
-            {choices.data.levels.map((l) => (
-              <option key={l}>{l}</option>
-            ))}
-          </select>
+            options={plain(choices.data.levels)}
+            onChange={(level) => change({ kind: "set_hands", part: part.number, level })}
+          />
         </Field>
         <TuneOctave
           value={arranged.tune ?? settings.tune}
@@ -128,30 +114,22 @@ export function VoicingDesk({ hands, comparison, onCompare }: VoicingDeskProps) 
       <section>
         <MarginHeading>Beside another voicing</MarginHeading>
         <Field>
-          compare with
-          <select
+          <Choice
+            label="compare with"
             value={comparison?.style ?? ""}
-            onChange={(e) =>
-              onCompare(e.target.value ? { style: e.target.value, level: comparison?.level ?? settings.level } : null)
-            }
-          >
-            <option value="">nothing</option>
-            {choices.data.styles.map((s) => (
-              <option key={s.name} value={s.name}>
-                {s.title}
-              </option>
-            ))}
-          </select>
+            options={[{ value: "", words: "nothing" }, ...styles]}
+            onChange={(style) => onCompare(style ? { style, level: comparison?.level ?? settings.level } : null)}
+          />
         </Field>
         {comparison && (
           <>
             <Field>
-              level
-              <select value={comparison.level} onChange={(e) => onCompare({ ...comparison, level: e.target.value })}>
-                {choices.data.levels.map((l) => (
-                  <option key={l}>{l}</option>
-                ))}
-              </select>
+              <Choice
+                label="its level"
+                value={comparison.level}
+                options={plain(choices.data.levels)}
+                onChange={(level) => onCompare({ ...comparison, level })}
+              />
             </Field>
             <Button
               onPress={() => {
@@ -182,14 +160,7 @@ const TUNES: Record<Tune, string> = {
 function TuneOctave({ value, onChange }: { value: string; onChange: (tune: Tune) => void }) {
   return (
     <Field>
-      tune
-      <select value={value} onChange={(e) => onChange(e.target.value as Tune)}>
-        {Object.entries(TUNES).map(([name, said]) => (
-          <option key={name} value={name}>
-            {said}
-          </option>
-        ))}
-      </select>
+      <Choice label="tune" value={value as Tune} options={named(TUNES)} onChange={onChange} />
     </Field>
   );
 }
@@ -206,18 +177,18 @@ function Typed({ label, value, hint, onSave }: TypedProps) {
   const [draft, setDraft] = useState<string | null>(null);
   return (
     <Field>
-      {label}
-      <input
+      <Line
+        label={label}
         size={11}
         value={draft ?? value}
         placeholder={hint}
         title={hint}
-        onChange={(e) => setDraft(e.target.value)}
+        onChange={setDraft}
         onBlur={() => {
           if (draft !== null && draft.trim() !== value) onSave(draft.trim());
           setDraft(null);
         }}
-        onKeyDown={(e) => e.key === "Enter" && e.currentTarget.blur()}
+        onEnter={leaveField}
       />
     </Field>
   );

@@ -47,15 +47,6 @@ const Frame = styled.main`
   section {
     margin-bottom: 1.4rem;
   }
-  input:not([type="checkbox"]) {
-    font: inherit;
-    color: var(--ink);
-    background: var(--raised);
-    border: 1.3px solid var(--soft);
-    border-radius: 4px;
-    padding: 0.2rem 0.45rem;
-    min-width: 0;
-  }
   code {
     font-family: "Alegreya Sans", sans-serif;
     font-weight: 700;

@@ -1,7 +1,7 @@
 import { useState } from "react";
 import { useAddPerson, useChangePerson, useOwnPassword, usePeople } from "../../api/keeping";
 import { useSession } from "../../api/songs";
-import { Button, ErrorNotice, Field } from "../../ui";
+import { Button, ErrorNotice, Field, Line, Tick } from "../../ui";
 
 /** Who may sign in from other machines. */
 export function People() {
@@ -65,26 +65,26 @@ function NewPerson({ first }: { first: boolean }) {
       }}
     >
       <Field>
-        name{" "}
-        <input value={name} required maxLength={150} autoComplete="off" onChange={(e) => setName(e.target.value)} />
+        <Line label="name" value={name} required maxLength={150} autoComplete="off" onChange={setName} />
       </Field>
       <Field>
-        password{" "}
-        <input
+        <Line
+          label="password"
           type="password"
           value={password}
           required
           maxLength={200}
           autoComplete="new-password"
-          onChange={(e) => setPassword(e.target.value)}
+          onChange={setPassword}
         />
       </Field>
       {first ? (
         <p className="soft">The first account is the owner’s.</p>
       ) : (
         <Field>
-          <input type="checkbox" checked={owner} onChange={(e) => setOwner(e.target.checked)} /> an owner, who makes
-          accounts
+          <Tick checked={owner} onChange={setOwner}>
+            an owner, who makes accounts
+          </Tick>
         </Field>
       )}
       <Button type="submit" isDisabled={add.isPending}>
@@ -117,23 +117,23 @@ function OwnPassword() {
       }}
     >
       <Field>
-        your password now{" "}
-        <input
+        <Line
+          label="your password now"
           type="password"
           value={old}
           required
           autoComplete="current-password"
-          onChange={(e) => setOld(e.target.value)}
+          onChange={setOld}
         />
       </Field>
       <Field>
-        the new one{" "}
-        <input
+        <Line
+          label="the new one"
           type="password"
           value={fresh}
           required
           autoComplete="new-password"
-          onChange={(e) => setFresh(e.target.value)}
+          onChange={setFresh}
         />
       </Field>
       <Button type="submit" isDisabled={change.isPending}>

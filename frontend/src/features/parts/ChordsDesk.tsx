@@ -1,6 +1,6 @@
 import { useState } from "react";
 import styled from "styled-components";
-import { withSigns } from "../../ui";
+import { Tick, withSigns } from "../../ui";
 import { MarginHeading, useWorkspace } from "../song";
 
 const Entry = styled.article`
@@ -38,9 +38,9 @@ export function ChordsDesk() {
   const keys = [...new Set(chart.vocabulary.map((v) => v.key))];
   return (
     <>
-      <label style={{ color: "var(--soft)" }}>
-        <input type="checkbox" checked={roman} onChange={(e) => setRoman(e.target.checked)} /> Roman numerals too
-      </label>
+      <Tick checked={roman} onChange={setRoman}>
+        Roman numerals too
+      </Tick>
       {keys.map((key) => (
         <section key={key} aria-label={`Chords in ${key}`}>
           <MarginHeading>{withSigns(key)}</MarginHeading>

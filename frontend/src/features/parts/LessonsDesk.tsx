@@ -1,7 +1,7 @@
 import styled from "styled-components";
 import { useSongEdits } from "../../api/edits";
 import { useLesson } from "../../api/lessons";
-import { Button, ErrorNotice, Field, sayMinutes } from "../../ui";
+import { Button, Choice, ErrorNotice, Field, sayMinutes, Tick } from "../../ui";
 import { MarginHeading, useWorkspace } from "../song";
 import { MinutesOf } from "./MinutesOf";
 import { Thanks } from "./Thanks";
@@ -24,7 +24,10 @@ const Order = styled.ol`
     padding: 0 0.3rem;
   }
 `;
-const LENGTHS = [0, 5, 8, 10, 15, 20, 30];
+const LENGTHS = [0, 5, 8, 10, 15, 20, 30].map((value) => ({
+  value,
+  words: value ? `${value} minutes` : "any length, all in one",
+}));
 
 /** What to teach, in which order, in how many lessons. */
 export function LessonsDesk() {
@@ -54,10 +57,9 @@ export function LessonsDesk() {
             const { part, text } = name(n);
             return (
               <li key={n}>
-                <input
-                  type="checkbox"
+                <Tick
                   checked
-                  aria-label={`Teach ${text}`}
+                  label={`Teach ${text}`}
                   disabled={order.length === 1}
                   onChange={() => set(order.filter((m) => m !== n))}
                 />
@@ -84,12 +86,7 @@ export function LessonsDesk() {
           })}
           {rest.map((p) => (
             <li key={p.number}>
-              <input
-                type="checkbox"
-                checked={false}
-                aria-label={`Teach ${name(p.number).text}`}
-                onChange={() => set([...order, p.number])}
-              />
+              <Tick checked={false} label={`Teach ${name(p.number).text}`} onChange={() => set([...order, p.number])} />
               <small>{name(p.number).text}, left out</small>
             </li>
           ))}
@@ -105,18 +102,12 @@ export function LessonsDesk() {
       <div>
         <MarginHeading>Lessons</MarginHeading>
         <Field>
-          of about
-          <select
-            aria-label="Length of a lesson"
+          <Choice
+            label="lessons of about"
             value={chart.lesson_minutes}
-            onChange={(e) => edit.mutate({ edit: { kind: "plan_lessons", minutes: Number(e.target.value) } })}
-          >
-            {LENGTHS.map((m) => (
-              <option key={m} value={m}>
-                {m ? `${m} minutes` : "any length, all in one"}
-              </option>
-            ))}
-          </select>
+            options={LENGTHS}
+            onChange={(minutes) => edit.mutate({ edit: { kind: "plan_lessons", minutes } })}
+          />
         </Field>
         <ul style={{ margin: "0.4rem 0 0", paddingLeft: "1.1rem" }}>
           {lesson.data?.lessons.map((l) => (

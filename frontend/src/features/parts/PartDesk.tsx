@@ -1,5 +1,5 @@
 import { useState } from "react";
-import { Button, bound, Deed, Deeds, Field, useShortcuts, withSigns } from "../../ui";
+import { Button, bound, Choice, Deed, Deeds, Field, Line, leaveField, useShortcuts, withSigns } from "../../ui";
 import { CorrectionError, FoundHere, MarginHeading, useCorrections, useWorkspace } from "../song";
 import { MinutesOf } from "./MinutesOf";
 
@@ -16,8 +16,10 @@ export function PartDesk() {
     part.number > 1 && corrections.send({ kind: "merge_part", number: part.number }, () => selectPart(part.number - 1));
   const begin = (by: number) =>
     part.number > 1 && corrections.send({ kind: "move_part", number: part.number, bar: part.start_bar + by });
-  const relate = (to: string) =>
-    corrections.send({ kind: "mark_repeat", number: part.number, same_as: to ? Number(to) : null });
+  const models = chart.parts
+    .filter((p) => p.number < part.number && p.same_as === null)
+    .map((p) => ({ value: p.number, words: `part ${p.number} ${p.name}`.trim() }));
+  const relate = (to: number) => corrections.send({ kind: "mark_repeat", number: part.number, same_as: to || null });
   useShortcuts(bound("part", { join: merge, earlier: () => begin(-1), later: () => begin(1) }));
   return (
     <>
@@ -38,7 +40,7 @@ export function PartDesk() {
           <p>
             It could be part {suggestion.model} again: {withSigns(suggestion.why)}.
           </p>
-          <Button onPress={() => relate(String(suggestion.model))}>Teach it as part {suggestion.model} again</Button>
+          <Button onPress={() => relate(suggestion.model)}>Teach it as part {suggestion.model} again</Button>
         </div>
       )}
       {part.differences.length > 0 && (
@@ -61,45 +63,30 @@ export function PartDesk() {
       <section>
         <MarginHeading>Name and repeat</MarginHeading>
         <Field>
-          called
-          <input
-            aria-label="Name of the part"
-            list="part-names"
+          <Line
+            label="called"
+            offers={NAMES}
             size={12}
             maxLength={40}
             value={name ?? part.name}
             placeholder="verse, riff …"
-            onChange={(e) => setName(e.target.value)}
+            onChange={setName}
             onBlur={() => {
               if (name !== null && name !== part.name)
                 corrections.send({ kind: "rename_part", number: part.number, name });
               setName(null);
             }}
-            onKeyDown={(e) => e.key === "Enter" && e.currentTarget.blur()}
+            onEnter={leaveField}
           />
-          <datalist id="part-names">
-            {NAMES.map((n) => (
-              <option key={n} value={n} />
-            ))}
-          </datalist>
         </Field>
         <Field>
-          repeats
-          <select
-            aria-label="Repeats part"
-            value={part.same_as ?? ""}
+          <Choice
+            label="repeats"
+            value={part.same_as ?? 0}
             disabled={part.number === 1}
-            onChange={(e) => relate(e.target.value)}
-          >
-            <option value="">no other part</option>
-            {chart.parts
-              .filter((p) => p.number < part.number && p.same_as === null)
-              .map((p) => (
-                <option key={p.number} value={p.number}>
-                  part {p.number} {p.name}
-                </option>
-              ))}
-          </select>
+            options={[{ value: 0, words: "no other part" }, ...models]}
+            onChange={relate}
+          />
         </Field>
       </section>
       <section>
@@ -122,14 +109,13 @@ export function PartDesk() {
           }}
         >
           <Field>
-            new part at bar
-            <input
-              aria-label="Bar at which a new part begins"
+            <Line
+              label="new part at bar"
               inputMode="numeric"
               size={3}
               value={cut}
               placeholder={String(Math.floor((part.start_bar + part.end_bar + 1) / 2))}
-              onChange={(e) => setCut(e.target.value.replace(/\D/g, ""))}
+              onChange={(bar) => setCut(bar.replace(/\D/g, ""))}
             />
             <Button type="submit" $quiet isDisabled={!cut}>
               split

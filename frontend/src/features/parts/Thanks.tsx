@@ -1,6 +1,6 @@
 import { useSongEdits } from "../../api/edits";
 import { useRecords } from "../../api/records";
-import { Button, ErrorNotice, Field, useDraft } from "../../ui";
+import { Button, ErrorNotice, Field, Line, leaveField, useDraft } from "../../ui";
 import { MarginHeading, useWorkspace } from "../song";
 
 const NAMED = 3;
@@ -26,15 +26,16 @@ export function Thanks() {
     <div>
       <MarginHeading>Thanks to</MarginHeading>
       <Field style={{ width: "100%" }}>
-        <input
-          aria-label="Who is thanked at the start"
-          style={{ flex: 1, minWidth: 0 }}
+        <Line
+          label="Who is thanked at the start"
+          hidden
+          wide
           value={draft.value}
           maxLength={120}
           placeholder="who asked for it"
-          onChange={(e) => draft.write(e.target.value)}
+          onChange={draft.write}
           onBlur={draft.leave}
-          onKeyDown={(e) => e.key === "Enter" && e.currentTarget.blur()}
+          onEnter={leaveField}
         />
       </Field>
       {asked && asked !== chart.thanks && (

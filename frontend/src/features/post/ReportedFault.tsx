@@ -4,7 +4,7 @@ import styled from "styled-components";
 import type { Schemas } from "../../api/client";
 import type { usePostDeeds } from "../../api/records";
 import { useShelf } from "../../api/records";
-import { Button, withSigns } from "../../ui";
+import { Button, Choice, withSigns } from "../../ui";
 import type { Dealt } from "./PostView";
 
 const Item = styled.li`
@@ -20,13 +20,7 @@ const Item = styled.li`
     align-items: baseline;
     flex-wrap: wrap;
   }
-  select {
-    font: inherit;
-    color: var(--ink);
-    background: var(--raised);
-    border: 1.3px solid var(--soft);
-    border-radius: 4px;
-    padding: 0.1rem 0.3rem;
+  [aria-haspopup="listbox"] {
     max-width: 11rem;
   }
 `;
@@ -52,18 +46,16 @@ export function ReportedFault({ comment, deeds, onDealt }: ReportedFaultProps) {
       {comment.weighed && <p className="soft">{withSigns(comment.weighed)}</p>}
       <div>
         {comment.under_id === null && (
-          <select
-            aria-label="Song of this report"
-            value={song ?? ""}
-            onChange={(e) => setSong(Number(e.target.value) || null)}
-          >
-            <option value="">which song?</option>
-            {songs.data?.rows.map((row) => (
-              <option key={row.song.id} value={row.song.id}>
-                {row.song.title}
-              </option>
-            ))}
-          </select>
+          <Choice
+            label="Song of this report"
+            hidden
+            value={song ?? 0}
+            options={[
+              { value: 0, words: "which song?" },
+              ...(songs.data?.rows ?? []).map((row) => ({ value: row.song.id, words: row.song.title })),
+            ]}
+            onChange={(id) => setSong(id || null)}
+          />
         )}
         <Button
           isDisabled={song === null || deeds.report.isPending}

@@ -1,7 +1,7 @@
 import { useState } from "react";
 import type { Schemas } from "../../api/client";
 import type { usePostDeeds } from "../../api/records";
-import { Button } from "../../ui";
+import { Button, Line } from "../../ui";
 import type { Dealt } from "./PostView";
 
 const ignore = () => undefined; // the page shows the error
@@ -46,13 +46,7 @@ export function Rest({ comments, deeds, onDealt }: RestProps) {
                   }, ignore);
                 }}
               >
-                <input
-                  // biome-ignore lint/a11y/noAutofocus: the field opens on request
-                  autoFocus
-                  aria-label="Song that is asked for"
-                  value={title}
-                  onChange={(e) => setTitle(e.target.value)}
-                />
+                <Line label="Song that is asked for" hidden autoFocus value={title} onChange={setTitle} />
                 <Button type="submit" isDisabled={!title.trim()}>
                   Note
                 </Button>

@@ -3,7 +3,7 @@ import { Link } from "react-router";
 import styled from "styled-components";
 import type { Schemas } from "../../api/client";
 import type { usePostDeeds } from "../../api/records";
-import { Button, Tally } from "../../ui";
+import { Button, Line, Tally, Tick } from "../../ui";
 import type { Dealt } from "./PostView";
 
 const Item = styled.li`
@@ -40,9 +40,7 @@ const Item = styled.li`
     line-height: 1.3;
   }
   li label {
-    display: flex;
-    gap: 0.5rem;
-    align-items: baseline;
+    color: inherit;
   }
   li b {
     font-weight: 700;
@@ -74,7 +72,7 @@ export function WishGroup({ group, deeds, onDealt }: WishGroupProps) {
   return (
     <Item>
       <header>
-        <input aria-label="Song asked for" value={title} maxLength={200} onChange={(e) => setTitle(e.target.value)} />
+        <Line label="Song asked for" hidden value={title} maxLength={200} onChange={setTitle} />
         <Tally count={group.votes} of={group.votes === 1 ? "vote" : "votes"} />
       </header>
       <p className="soft">
@@ -90,17 +88,15 @@ export function WishGroup({ group, deeds, onDealt }: WishGroupProps) {
       <ul aria-label={`Comments about ${group.title}`}>
         {shown.map((c) => (
           <li key={c.id}>
-            <label title={c.why}>
-              <input
-                type="checkbox"
-                checked={!out.has(c.id)}
-                onChange={() => {
-                  const next = new Set(out);
-                  if (!next.delete(c.id)) next.add(c.id);
-                  setOut(next);
-                }}
-              />
-              <span>
+            <Tick
+              checked={!out.has(c.id)}
+              onChange={() => {
+                const next = new Set(out);
+                if (!next.delete(c.id)) next.add(c.id);
+                setOut(next);
+              }}
+            >
+              <span title={c.why}>
                 <b>{c.handle}</b> {c.text}
                 {c.likes > 0 && (
                   <span className="soft">
@@ -109,7 +105,7 @@ export function WishGroup({ group, deeds, onDealt }: WishGroupProps) {
                   </span>
                 )}
               </span>
-            </label>
+            </Tick>
           </li>
         ))}
       </ul>

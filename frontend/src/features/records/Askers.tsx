@@ -2,7 +2,7 @@ import { useState } from "react";
 import styled from "styled-components";
 import type { Schemas } from "../../api/client";
 import { useRecordsEdits, useShelf } from "../../api/records";
-import { Button, ErrorNotice, Tally, useDraft } from "../../ui";
+import { Button, ErrorNotice, Line, leaveField, Tally, useDraft } from "../../ui";
 
 const List = styled.ul.attrs({ tabIndex: 0 })`
   display: grid;
@@ -84,21 +84,23 @@ export function Askers({ records }: { records: Schemas["RecordsOut"] }) {
           );
         }}
       >
-        <input
-          aria-label="Viewer who asks"
+        <Line
+          label="Viewer who asks"
+          hidden
           size={14}
           placeholder="@handle"
           value={handle}
           maxLength={80}
-          onChange={(e) => setHandle(e.target.value)}
+          onChange={setHandle}
         />
-        <input
-          aria-label="In which words"
-          style={{ flex: 1 }}
+        <Line
+          label="In which words"
+          hidden
+          wide
           placeholder="in which words"
           value={note}
           maxLength={500}
-          onChange={(e) => setNote(e.target.value)}
+          onChange={setNote}
         />
         <Button type="submit" isDisabled={!handle.trim()}>
           Add
@@ -129,15 +131,15 @@ interface PromisedProps {
 function Promised({ value, handle, onSave }: PromisedProps) {
   const draft = useDraft(value, onSave);
   return (
-    <input
-      aria-label={`Promised to ${handle}`}
-      style={{ gridColumn: 1, marginTop: "0.15rem" }}
+    <Line
+      label={`Promised to ${handle}`}
+      hidden
       placeholder="promised: nothing yet"
       value={draft.value}
       maxLength={200}
-      onChange={(e) => draft.write(e.target.value)}
+      onChange={draft.write}
       onBlur={draft.leave}
-      onKeyDown={(e) => e.key === "Enter" && e.currentTarget.blur()}
+      onEnter={leaveField}
     />
   );
 }
@@ -158,16 +160,7 @@ function Merge({
   if (done) return <p role="status">Its viewers now stand with “{done.song.title}”.</p>;
   return (
     <div style={{ marginTop: "0.6rem" }}>
-      <label className="soft">
-        the same song as{" "}
-        <input
-          type="search"
-          aria-label="Merge with another song"
-          placeholder="title"
-          value={q}
-          onChange={(e) => setQ(e.target.value)}
-        />
-      </label>{" "}
+      <Line type="search" label="the same song as" placeholder="title" value={q} onChange={setQ} />{" "}
       {others.map((row) => (
         <Button key={row.song.id} $quiet onPress={() => onMerge(row.song.id)}>
           {row.song.title}

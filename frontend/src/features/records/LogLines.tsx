@@ -1,7 +1,7 @@
 import { type ReactNode, useState } from "react";
 import styled from "styled-components";
 import { useLog, useWriteLog } from "../../api/lessons";
-import { Button, ErrorNotice, withSigns } from "../../ui";
+import { Button, ErrorNotice, Line, withSigns } from "../../ui";
 
 const List = styled.ol.attrs({ tabIndex: 0 })`
   list-style: none;
@@ -25,16 +25,6 @@ const Form = styled.form`
   display: flex;
   gap: 0.5rem;
   margin-bottom: 0.5rem;
-  input {
-    font: inherit;
-    flex: 1;
-    min-width: 0;
-    color: var(--ink);
-    background: var(--raised);
-    border: 1.3px solid var(--soft);
-    border-radius: 4px;
-    padding: 0.2rem 0.45rem;
-  }
 `;
 
 const PAGE = 80;
@@ -54,12 +44,14 @@ export function LogLines({ songId, children }: { songId: number; children?: Reac
           write.mutate([{ kind: "note", text, bar: null, count: 1 }], { onSuccess: () => setText("") });
         }}
       >
-        <input
-          aria-label="A line for the logbook"
+        <Line
+          label="A line for the logbook"
+          hidden
+          wide
           placeholder="inverted to keep the hand still"
           value={text}
           maxLength={500}
-          onChange={(e) => setText(e.target.value)}
+          onChange={setText}
         />
         <Button type="submit" isDisabled={!text.trim() || write.isPending}>
           Write

@@ -31,15 +31,6 @@ const Sheet = styled.div.attrs({ tabIndex: 0 })`
     margin: 0;
     padding: 0;
   }
-  input, textarea, select {
-    font: inherit;
-    color: var(--ink);
-    background: var(--raised);
-    border: 1.3px solid var(--soft);
-    border-radius: 4px;
-    padding: 0.2rem 0.45rem;
-    min-width: 0;
-  }
   @media (max-width: 900px) {
     grid-template-columns: 1fr;
     height: auto;

@@ -3,7 +3,7 @@ import { Link } from "react-router";
 import styled from "styled-components";
 import type { Schemas } from "../../api/client";
 import { useRecordsEdits } from "../../api/records";
-import { Button, ErrorNotice, withSigns } from "../../ui";
+import { Button, ErrorNotice, Line, withSigns } from "../../ui";
 
 const List = styled.ul`
   display: grid;
@@ -67,29 +67,32 @@ export function Reports({ records }: { records: Schemas["RecordsOut"] }) {
           );
         }}
       >
-        <input
-          aria-label="What is reported as wrong"
-          style={{ flex: 1 }}
+        <Line
+          label="What is reported as wrong"
+          hidden
+          wide
           placeholder="bar 12 should be Am, not A"
           value={text}
           maxLength={2000}
-          onChange={(e) => setText(e.target.value)}
+          onChange={setText}
         />
-        <input
-          aria-label="Bar of the report"
+        <Line
+          label="Bar of the report"
+          hidden
           size={4}
           placeholder="bar"
           inputMode="numeric"
           value={bar}
-          onChange={(e) => setBar(e.target.value.replace(/\D/g, ""))}
+          onChange={(typed) => setBar(typed.replace(/\D/g, ""))}
         />
-        <input
-          aria-label="Who reports it"
+        <Line
+          label="Who reports it"
+          hidden
           size={12}
           placeholder="@handle"
           value={handle}
           maxLength={80}
-          onChange={(e) => setHandle(e.target.value)}
+          onChange={setHandle}
         />
         <Button type="submit" isDisabled={!text.trim()}>
           Note
@@ -129,13 +132,14 @@ function Report({ report, song, onClose }: ReportProps) {
           {song.charted && report.step && (
             <Link to={`/songs/${song.id}/script?step=${encodeURIComponent(report.step)}`}>look at the step</Link>
           )}
-          <input
-            aria-label={`Answer to ${report.handle}`}
-            style={{ flex: 1 }}
+          <Line
+            label={`Answer to ${report.handle}`}
+            hidden
+            wide
             placeholder="answer or reason"
             value={answer}
             maxLength={500}
-            onChange={(e) => setAnswer(e.target.value)}
+            onChange={setAnswer}
           />
           <Button type="submit">Mended</Button>
           <Button $quiet onPress={() => onClose({ state: "kept", answer })}>

@@ -1,8 +1,9 @@
 import { useState } from "react";
+import { ToggleButton } from "react-aria-components";
 import styled from "styled-components";
 import type { Schemas } from "../../api/client";
 import { useRecordsEdits, useSpendTime } from "../../api/records";
-import { Button, ErrorNotice, smoothPath, waver } from "../../ui";
+import { Button, Choice, ErrorNotice, Line, smoothPath, waver } from "../../ui";
 
 const ROW = 62;
 const Frame = styled.section`
@@ -106,16 +107,14 @@ export function WayDown({ records }: { records: Schemas["RecordsOut"] }) {
       <ol>
         {way.map((w, i) => (
           <li key={w.name}>
-            <button
-              type="button"
+            <ToggleButton
               className="mark"
               style={{ left: (points[i]?.[0] ?? 15) - 15 }}
-              aria-pressed={w.stage <= song.stage}
+              isSelected={w.stage <= song.stage}
               aria-label={
                 w.stage <= song.stage ? `${w.name}, reached; take it back` : `${w.name}, not reached; mark it`
               }
-              title={w.stage <= song.stage ? "take this waymark back" : "mark as reached"}
-              onClick={() => mark.mutate({ stage: w.stage, reached: w.stage > song.stage, seen: song.stage })}
+              onPress={() => mark.mutate({ stage: w.stage, reached: w.stage > song.stage, seen: song.stage })}
             />
             <div>
               <strong>{w.name}</strong>
@@ -166,23 +165,22 @@ export function WayDown({ records }: { records: Schemas["RecordsOut"] }) {
           if (worked) spend.mutate({ stage, minutes: worked, by_hand: true }, { onSuccess: () => setMinutes("") });
         }}
       >
-        <label>
-          <input
-            inputMode="numeric"
-            aria-label="Minutes of other work"
-            value={minutes}
-            placeholder="90"
-            onChange={(e) => setMinutes(e.target.value.replace(/[^\d.-]/g, ""))}
-          />{" "}
-          minutes more until it was
-        </label>
-        <select aria-label="Stage of this work" value={stage} onChange={(e) => setStage(Number(e.target.value))}>
-          {way.slice(1).map((w) => (
-            <option key={w.name} value={w.stage}>
-              {w.name}
-            </option>
-          ))}
-        </select>
+        <Line
+          inputMode="numeric"
+          label="Minutes of other work"
+          hidden
+          value={minutes}
+          placeholder="90"
+          onChange={(typed) => setMinutes(typed.replace(/[^\d.-]/g, ""))}
+        />
+        minutes more until it was
+        <Choice
+          label="Stage of this work"
+          hidden
+          value={stage}
+          options={way.slice(1).map((w) => ({ value: w.stage, words: w.name }))}
+          onChange={setStage}
+        />
         <Button type="submit" isDisabled={!Number(minutes)}>
           Note
         </Button>

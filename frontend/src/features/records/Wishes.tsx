@@ -2,7 +2,7 @@ import { useState } from "react";
 import { FileTrigger } from "react-aria-components";
 import type { Schemas } from "../../api/client";
 import { useAddSong, useChangeSong } from "../../api/songs";
-import { Button, ErrorNotice, Field, useDraft } from "../../ui";
+import { Button, ErrorNotice, Field, Line, useDraft } from "../../ui";
 
 /** What is to be taught of the song and by when; and, before there is one, its recording. */
 export function Wishes({ records }: { records: Schemas["RecordsOut"] }) {
@@ -19,36 +19,29 @@ export function Wishes({ records }: { records: Schemas["RecordsOut"] }) {
       <h2>What is wanted</h2>
       {!song.charted && (
         <Field style={{ width: "100%" }}>
-          title
-          <input
-            style={{ flex: 1 }}
-            value={title.value}
-            maxLength={200}
-            onChange={(e) => title.write(e.target.value)}
-            onBlur={title.leave}
-          />
+          <Line label="title" wide value={title.value} maxLength={200} onChange={title.write} onBlur={title.leave} />
         </Field>
       )}
       <Field style={{ width: "100%" }}>
-        how much of it
-        <input
-          style={{ flex: 1 }}
+        <Line
+          label="how much of it"
+          wide
           value={wanted.value}
           maxLength={300}
           placeholder="verse and refrain, for small hands"
-          onChange={(e) => wanted.write(e.target.value)}
+          onChange={wanted.write}
           onBlur={wanted.leave}
         />
       </Field>
       <Field>
-        promised for
-        <input
+        <Line
           type="date"
+          label="promised for"
           value={day ?? song.promised_for ?? ""}
-          onChange={(e) => {
+          onChange={(written) => {
             // While the year is being typed it is one of long ago; that is no promise yet.
-            setDay(e.target.value);
-            if (e.target.value >= "2000") promise(e.target.value);
+            setDay(written);
+            if (written >= "2000") promise(written);
           }}
           onBlur={() => setDay(null)}
         />

@@ -1,22 +1,16 @@
-import { useRef, useState } from "react";
+import { useState } from "react";
+import { FileTrigger } from "react-aria-components";
 import styled from "styled-components";
 import type { Schemas } from "../../api/client";
 import { useProof } from "../../api/lessons";
-import { Button, clock, ErrorNotice, Field, withSigns } from "../../ui";
+import { Button, Choice, clock, ErrorNotice, Field, type Option, Paragraphs, withSigns } from "../../ui";
 import { MarginHeading, useWorkspace } from "../song";
 
-const Box = styled.textarea`
-  font: inherit;
-  color: var(--ink);
-  background: var(--raised);
-  border: 1.3px solid var(--soft);
-  border-radius: 4px;
-  padding: 0.4rem 0.55rem;
-  width: 100%;
-  min-height: 9rem;
-  resize: vertical;
-  line-height: 1.35;
-`;
+const NAMINGS: Option<string>[] = [
+  { value: "letters", words: "letters" },
+  { value: "syllables", words: "do re mi" },
+  { value: "german", words: "German letters" },
+];
 const Read = styled.p`
   white-space: pre-wrap;
   line-height: 1.5;
@@ -66,6 +60,11 @@ export function cutText(text: string, claims: readonly Schemas["ClaimOut"][]) {
   return pieces;
 }
 
+const CAPTIONS = [".srt", ".vtt", ".txt", "text/plain", "text/vtt"];
+const OCTAVES: Option<string>[] = [
+  { value: "c4", words: "C4" },
+  { value: "c3", words: "C3" },
+];
 const MOST_BYTES = 200_000;
 
 /** The proof-reader: a creator's words, each note, chord, hand, count and octave in them held against what is played. */
@@ -75,7 +74,6 @@ export function ProofDesk({ text, onText }: { text: string; onText: (text: strin
   const [naming, setNaming] = useState("letters");
   const [octaves, setOctaves] = useState("c4");
   const [unread, setUnread] = useState("");
-  const file = useRef<HTMLInputElement>(null);
   const read = proof.data?.text ?? "";
   const claims = proof.data?.claims ?? [];
   const take = async (chosen: File | undefined) => {
@@ -90,43 +88,24 @@ export function ProofDesk({ text, onText }: { text: string; onText: (text: strin
         <MarginHeading as="p">Your words, held against the music</MarginHeading>
         <h2>Proof-reader</h2>
       </div>
-      <Box
-        aria-label="Words to read"
+      <Paragraphs
+        label="Words to read"
+        rows={7}
         value={text}
         placeholder="In bar 3 the right hand plays A3, C4 and F4 … Captions with their times (SRT, WebVTT) can be pasted as well."
-        onChange={(e) => onText(e.target.value)}
+        onChange={onText}
       />
       <div>
-        <Button $quiet onPress={() => file.current?.click()}>
-          captions of a film …
-        </Button>
-        <input
-          ref={file}
-          type="file"
-          hidden
-          aria-label="Captions or transcript"
-          accept=".srt,.vtt,.txt,text/plain,text/vtt"
-          onChange={(e) => {
-            void take(e.target.files?.[0]);
-            e.target.value = "";
-          }}
-        />
+        <FileTrigger acceptedFileTypes={CAPTIONS} onSelect={(files) => void take(files?.[0])}>
+          <Button $quiet>captions of a film …</Button>
+        </FileTrigger>
         {unread && <p role="alert">{unread}</p>}
       </div>
       <Field>
-        notes named in
-        <select value={naming} onChange={(e) => setNaming(e.target.value)}>
-          <option value="letters">letters</option>
-          <option value="syllables">do re mi</option>
-          <option value="german">German letters</option>
-        </select>
+        <Choice label="notes named in" value={naming} options={NAMINGS} onChange={setNaming} />
       </Field>
       <Field>
-        middle C is
-        <select value={octaves} onChange={(e) => setOctaves(e.target.value)}>
-          <option value="c4">C4</option>
-          <option value="c3">C3</option>
-        </select>
+        <Choice label="middle C is" value={octaves} options={OCTAVES} onChange={setOctaves} />
       </Field>
       <Button onPress={() => proof.mutate({ text, naming, octaves })} isDisabled={!text.trim() || proof.isPending}>
         Read it

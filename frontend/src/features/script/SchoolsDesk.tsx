@@ -1,6 +1,6 @@
 import type { Schemas } from "../../api/client";
 import type { SongEdits } from "../../api/edits";
-import { Field } from "../../ui";
+import { Choice, Field } from "../../ui";
 import { MarginHeading, useWorkspace } from "../song";
 
 const WORDS: Record<string, string> = {
@@ -62,33 +62,24 @@ export function SchoolsDesk({ lesson, edits }: { lesson: Schemas["LessonOut"]; e
       </div>
       {lesson.matters.map((m) => (
         <Field key={m.name}>
-          {WORDS[m.name] ?? m.name}
-          <select
+          <Choice
+            label={WORDS[m.name] ?? m.name}
             value={m.school}
-            onChange={(e) =>
-              edits.edit.mutate({ edit: { kind: "set_school", matter: m.name, school: e.target.value } })
-            }
-          >
-            {m.schools.map((s) => (
-              <option key={s} value={s}>
-                {WORDS[s] ?? s}
-              </option>
-            ))}
-          </select>
+            options={m.schools.map((value) => ({ value, words: WORDS[value] ?? value }))}
+            onChange={(school) => edits.edit.mutate({ edit: { kind: "set_school", matter: m.name, school } })}
+          />
         </Field>
       ))}
       <Field>
-        one lesson lasts
-        <select
+        <Choice
+          label="one lesson lasts"
           value={chart.lesson_minutes}
-          onChange={(e) => edits.edit.mutate({ edit: { kind: "plan_lessons", minutes: Number(e.target.value) } })}
-        >
-          {[0, 3, 5, 8, 10, 15, 20, 30].map((m) => (
-            <option key={m} value={m}>
-              {m ? `about ${m} minutes` : "as long as it takes"}
-            </option>
-          ))}
-        </select>
+          options={[0, 3, 5, 8, 10, 15, 20, 30].map((value) => ({
+            value,
+            words: value ? `about ${value} minutes` : "as long as it takes",
+          }))}
+          onChange={(minutes) => edits.edit.mutate({ edit: { kind: "plan_lessons", minutes } })}
+        />
       </Field>
     </>
   );

@@ -1,4 +1,5 @@
 import { useEffect, useRef, useState } from "react";
+import { ToggleButton } from "react-aria-components";
 import { useSearchParams } from "react-router";
 import type { Schemas } from "../../api/client";
 import { useSongEdits } from "../../api/edits";
@@ -114,9 +115,9 @@ export function ScriptView() {
               <li key={s.key} data-step={i} data-chosen={i === index} onClick={() => i !== index && choose(i)}>
                 <b aria-hidden="true">{i + 1}</b>
                 <h2>
-                  <button type="button" aria-pressed={i === index} onClick={() => choose(i)}>
+                  <ToggleButton isSelected={i === index} onPress={() => choose(i)}>
                     {withSigns(s.title)}
-                  </button>
+                  </ToggleButton>
                 </h2>
                 <time title={`speaking ${sayMinutes(s.speaking_seconds)}, playing ${sayMinutes(s.playing_seconds)}`}>
                   {sayMinutes(s.speaking_seconds + s.playing_seconds)}

@@ -2,28 +2,22 @@ import { useState } from "react";
 import styled from "styled-components";
 import type { Schemas } from "../../api/client";
 import type { SongEdits } from "../../api/edits";
-import { Button } from "../../ui";
+import { Button, Line, Paragraphs } from "../../ui";
 
 const Form = styled.form`
   grid-column: 2 / 4;
   display: grid;
   gap: 0.4rem;
   padding-top: 0.3rem;
-  input, textarea {
-    font: inherit;
-    color: var(--ink);
-    background: var(--ground);
-    border: 1.3px solid var(--soft);
-    border-radius: 4px;
-    padding: 0.3rem 0.5rem;
+  input {
     width: 100%;
+    padding: 0.3rem 0.5rem;
   }
-  textarea {
-    min-height: 9rem;
-    line-height: 1.4;
-    resize: vertical;
+  .react-aria-Input,
+  .react-aria-TextArea {
+    background: var(--ground);
   }
-  div {
+  > .deeds {
     display: flex;
     gap: 0.6rem;
   }
@@ -64,15 +58,9 @@ export function StepEditor({
         if (e.key === "Enter" && (e.ctrlKey || e.metaKey)) save();
       }}
     >
-      <input aria-label="Title" value={title} maxLength={120} onChange={(e) => setTitle(e.target.value)} />
-      <textarea
-        // biome-ignore lint/a11y/noAutofocus: the field opens on request, in the place of the words that were chosen
-        autoFocus
-        aria-label="Words, one line a sentence"
-        value={text}
-        onChange={(e) => setText(e.target.value)}
-      />
-      <div>
+      <Line label="Title" hidden value={title} maxLength={120} onChange={setTitle} />
+      <Paragraphs label="Words, one line a sentence" autoFocus rows={7} value={text} onChange={setText} />
+      <div className="deeds">
         <Button type="submit">Keep these words</Button>
         <Button $quiet onPress={onDone}>
           leave

@@ -1,7 +1,7 @@
 import { useState } from "react";
 import styled from "styled-components";
 import { useNoteRequest } from "../../api/records";
-import { Button, ErrorNotice } from "../../ui";
+import { Button, ErrorNotice, Line } from "../../ui";
 
 const Form = styled.form`
   display: grid;
@@ -10,20 +10,10 @@ const Form = styled.form`
   align-items: end;
   border-left: 4px solid var(--ink);
   padding: 0.3rem 0 0.3rem 0.9rem;
-  label {
+  .react-aria-TextField {
     display: grid;
-    color: var(--soft);
   }
-  input {
-    font: inherit;
-    color: var(--ink);
-    background: var(--raised);
-    border: 1.3px solid var(--soft);
-    border-radius: 4px;
-    padding: 0.25rem 0.5rem;
-    min-width: 0;
-  }
-  > div {
+  > .wide {
     grid-column: 1 / -1;
   }
   @media (max-width: 800px) {
@@ -48,30 +38,15 @@ export function RequestForm({ onDone, onCancel }: { onDone: (title: string) => v
         send(false);
       }}
     >
-      <label>
-        song
-        <input
-          // biome-ignore lint/a11y/noAutofocus: the form opens on request, and this is what one came to write
-          autoFocus
-          required
-          value={title}
-          maxLength={200}
-          onChange={(e) => setTitle(e.target.value)}
-        />
-      </label>
-      <label>
-        who asks
-        <input value={handle} maxLength={80} placeholder="@handle" onChange={(e) => setHandle(e.target.value)} />
-      </label>
-      <label>
-        what for
-        <input
-          value={words}
-          maxLength={500}
-          placeholder="only the refrain, for small hands"
-          onChange={(e) => setWords(e.target.value)}
-        />
-      </label>
+      <Line label="song" autoFocus required value={title} maxLength={200} onChange={setTitle} />
+      <Line label="who asks" value={handle} maxLength={80} placeholder="@handle" onChange={setHandle} />
+      <Line
+        label="what for"
+        value={words}
+        maxLength={500}
+        placeholder="only the refrain, for small hands"
+        onChange={setWords}
+      />
       <Button $strong type="submit" isDisabled={!title.trim() || note.isPending}>
         Note it
       </Button>
@@ -79,7 +54,7 @@ export function RequestForm({ onDone, onCancel }: { onDone: (title: string) => v
         as another song
       </Button>
       {note.error && (
-        <div>
+        <div className="wide">
           <ErrorNotice error={note.error} />
         </div>
       )}

@@ -2,6 +2,7 @@ import { render, screen } from "@testing-library/react";
 import userEvent from "@testing-library/user-event";
 import { useState } from "react";
 import { describe, expect, it, vi } from "vitest";
+import { choose } from "../../ui/fields/choose";
 import { ShelfSearch } from "./ShelfSearch";
 
 function Shelf({ total, onOrder = vi.fn() }: { total?: number; onOrder?: (order: string) => void }) {
@@ -27,7 +28,7 @@ describe("Searching the shelf", () => {
     const user = userEvent.setup();
     await user.type(screen.getByRole("searchbox", { name: "Search the shelf" }), "kettle");
     expect(screen.getByRole("searchbox")).toHaveValue("kettle");
-    await user.selectOptions(screen.getByLabelText("order"), "most asked for");
+    await choose("order", "most asked for");
     expect(onOrder).toHaveBeenCalledExactlyOnceWith("votes");
     await user.click(screen.getByLabelText("taken off the shelf"));
     expect(screen.getByLabelText("taken off the shelf")).toBeChecked();

@@ -1,15 +1,15 @@
-import { KeyCap } from "../../ui";
+import { Choice, KeyCap, Line, type Option, Tick } from "../../ui";
 import { Search } from "./ShelfView.styles";
 
-const ORDERS = [
-  ["newest", "newest first"],
-  ["votes", "most asked for"],
-  ["furthest", "furthest on the way"],
-  ["promised", "promised soonest"],
-  ["shortest", "fewest bars to learn"],
-  ["title", "by title"],
-  ["changed", "changed last"],
-] as const;
+const ORDERS: Option<string>[] = [
+  { value: "newest", words: "newest first" },
+  { value: "votes", words: "most asked for" },
+  { value: "furthest", words: "furthest on the way" },
+  { value: "promised", words: "promised soonest" },
+  { value: "shortest", words: "fewest bars to learn" },
+  { value: "title", words: "by title" },
+  { value: "changed", words: "changed last" },
+];
 
 interface ShelfSearchProps {
   q: string;
@@ -25,37 +25,21 @@ interface ShelfSearchProps {
 export function ShelfSearch({ q, onSearch, order, onOrder, deleted, onDeleted, total }: ShelfSearchProps) {
   return (
     <Search data-noprint>
-      <label>
+      <span className="search">
         <KeyCap>/</KeyCap>
-        <input
+        <Line
           type="search"
-          aria-label="Search the shelf"
+          label="Search the shelf"
+          hidden
           placeholder="title, key, viewer, wish"
           value={q}
-          onChange={(e) => {
-            onSearch(e.target.value);
-          }}
+          onChange={onSearch}
         />
-      </label>
-      <label>
-        order
-        <select value={order} onChange={(e) => onOrder(e.target.value)}>
-          {ORDERS.map(([value, words]) => (
-            <option key={value} value={value}>
-              {words}
-            </option>
-          ))}
-        </select>
-      </label>
-      <label>
-        <input
-          type="checkbox"
-          style={{ width: "auto" }}
-          checked={deleted}
-          onChange={(e) => onDeleted(e.target.checked)}
-        />
+      </span>
+      <Choice label="order" value={order} options={ORDERS} onChange={onOrder} />
+      <Tick checked={deleted} onChange={onDeleted}>
         taken off the shelf
-      </label>
+      </Tick>
       {total !== undefined && (
         <span role="status">
           {total} song{total === 1 ? "" : "s"}

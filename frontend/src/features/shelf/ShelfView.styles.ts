@@ -43,20 +43,12 @@ export const Search = styled.div`
   align-items: center;
   flex-wrap: wrap;
   color: var(--soft);
-  label {
+  .search {
     display: inline-flex;
     align-items: center;
     gap: 0.5rem;
   }
-  input, select {
-    font: inherit;
-    color: var(--ink);
-    background: var(--raised);
-    border: 1.3px solid var(--soft);
-    border-radius: 4px;
-    padding: 0.25rem 0.5rem;
-  }
-  input {
+  input[type="search"] {
     width: 19rem;
   }
 `;

@@ -3,6 +3,7 @@ import { render, screen, waitFor, within } from "@testing-library/react";
 import userEvent from "@testing-library/user-event";
 import { MemoryRouter } from "react-router";
 import { afterEach, beforeEach, expect, it, vi } from "vitest";
+import { choose } from "../../ui/fields/choose";
 import { fakeServer } from "../song/testing";
 import { ShelfView } from "./ShelfView";
 
@@ -174,7 +175,7 @@ it("searches, orders and chooses a waymark on the server, and shows what was tak
   expect(calls.find((c) => c.what === "POST /api/songs/1/way")?.body).toEqual({ stage: 1, reached: true });
   await user.keyboard("/");
   await user.keyboard("kettle");
-  await user.selectOptions(screen.getByLabelText("order"), "votes");
+  await choose("order", "most asked for");
   await user.click(screen.getByRole("button", { name: /charted/ }));
   await waitFor(() => expect(asked.at(-1)).toMatch(/q=kettle&stage=charted&order=votes&deleted=false/));
   await user.click(screen.getByLabelText("taken off the shelf"));

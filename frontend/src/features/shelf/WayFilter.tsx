@@ -1,3 +1,4 @@
+import { ToggleButton } from "react-aria-components";
 import styled from "styled-components";
 import type { Schemas } from "../../api/client";
 import { smoothPath, wayPoints } from "../../ui";
@@ -81,17 +82,16 @@ export function WayFilter({ stages, chosen, onChoose }: WayFilterProps) {
           />
         </svg>
         {stages.map((stage, i) => (
-          <button
+          <ToggleButton
             key={stage.name}
-            type="button"
-            aria-pressed={chosen === stage.name}
+            isSelected={chosen === stage.name}
             data-empty={stage.songs === 0}
             style={{ left: points[i]?.[0], top: (points[i]?.[1] ?? 0) - 18 }}
-            onClick={() => onChoose(chosen === stage.name ? "" : stage.name)}
+            onPress={() => onChoose(chosen === stage.name ? "" : stage.name)}
           >
             <b>{stage.songs}</b>
             {stage.name}
-          </button>
+          </ToggleButton>
         ))}
       </Frame>
     </fieldset>

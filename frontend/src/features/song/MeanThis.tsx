@@ -1,7 +1,7 @@
 import { useState } from "react";
 import type { Schemas } from "../../api/client";
 import type { SongEdits } from "../../api/edits";
-import { Button, Field } from "../../ui";
+import { Button, Field, Line } from "../../ui";
 
 interface MeanThisProps {
   finding: Schemas["FindingOut"];
@@ -26,16 +26,16 @@ export function MeanThis({ finding, edit }: MeanThisProps) {
       }}
     >
       <Field>
-        <input
-          // biome-ignore lint/a11y/noAutofocus: it was asked for just now
+        <Line
+          label="Why it is meant so"
+          hidden
           autoFocus
-          aria-label="Why it is meant so"
           placeholder="why, if you like"
           size={18}
           maxLength={120}
           value={reason}
-          onChange={(e) => setReason(e.target.value)}
-          onKeyDown={(e) => e.key === "Escape" && setReason(null)}
+          onChange={setReason}
+          onEscape={() => setReason(null)}
         />
       </Field>
       <Button $quiet type="submit">

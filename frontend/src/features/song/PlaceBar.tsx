@@ -1,6 +1,6 @@
 import styled from "styled-components";
 import { secondsAt } from "../../player";
-import { beatsOf, clock } from "../../ui";
+import { beatsOf, clock, Slide } from "../../ui";
 import { usePlayer, useWorkspace } from "./context";
 
 const Strip = styled.div`
@@ -42,15 +42,6 @@ const Strip = styled.div`
   .head {
     border-left: 2.6px solid var(--doubt);
   }
-  input {
-    position: absolute;
-    inset: 0;
-    width: 100%;
-    height: 100%;
-    margin: 0;
-    opacity: 0;
-    cursor: pointer;
-  }
   &:focus-within {
     outline: 2.5px solid var(--river);
     outline-offset: 2px;
@@ -83,15 +74,15 @@ export function PlaceBar() {
       {loop && <span className="loop" style={stretch(loop.from, loop.to)} />}
       <span className="chosen" style={{ left: place(secondsAt(chart, beatsOf(selected))) }} />
       <span className="head" style={{ left: place(time) }} />
-      <input
-        type="range"
-        aria-label="Place in the recording"
+      <Slide
+        label="Place in the recording"
+        bare
         min={0}
         max={Math.ceil(end)}
         step={0.1}
         value={time}
-        aria-valuetext={clock(time)}
-        onChange={(e) => player.seek(Number(e.target.value))}
+        words={clock}
+        onChange={(at) => player.seek(at)}
       />
     </Strip>
   );

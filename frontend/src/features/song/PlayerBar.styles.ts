@@ -23,19 +23,7 @@ export const Foot = styled.footer`
     outline: 3px solid var(--river);
     outline-offset: 2px;
   }
-  label {
-    display: inline-flex;
-    align-items: center;
-    gap: 0.4rem;
-    color: var(--soft);
-  }
-  select {
-    font: inherit;
-    color: var(--ink);
-    background: var(--raised);
-    border: 1.3px solid var(--soft);
-    border-radius: 4px;
-    padding: 0.15rem 0.3rem;
+  [aria-haspopup="listbox"] {
     max-width: 9.4rem;
   }
   .where {

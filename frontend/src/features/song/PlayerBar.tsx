@@ -1,21 +1,34 @@
+import { Button } from "react-aria-components";
 import { useLocation } from "react-router";
 import { beatsAt, type Source, secondsAt } from "../../player";
-import { beatsOf, bound, clock, type GroupName, KeysDialog, percent, usePlayKey, useShortcuts } from "../../ui";
+import {
+  beatsOf,
+  bound,
+  Choice,
+  clock,
+  type GroupName,
+  KeysDialog,
+  type Option,
+  percent,
+  Tick,
+  usePlayKey,
+  useShortcuts,
+} from "../../ui";
 import { usePlayer, useWorkspace } from "./context";
 import { PlaceBar } from "./PlaceBar";
 import { Foot } from "./PlayerBar.styles";
 import { sayBars } from "./stretch";
 
-const SOURCES: [Source, string][] = [
-  ["recording", "recording"],
-  ["piano", "piano"],
-  ["both", "both together"],
-  ["ears", "one in each ear"],
-  ["tune", "tune alone, on the piano"],
-  ["bass", "bass alone, of the recording"],
+const SOURCES: Option<Source>[] = [
+  { value: "recording", words: "recording" },
+  { value: "piano", words: "piano" },
+  { value: "both", words: "both together" },
+  { value: "ears", words: "one in each ear" },
+  { value: "tune", words: "tune alone, on the piano" },
+  { value: "bass", words: "bass alone, of the recording" },
 ];
 type Repeat = "nothing" | "stretch" | "part" | "bar" | "joined";
-const SPEEDS = Array.from({ length: 19 }, (_, i) => (30 + 5 * i) / 100);
+const SPEEDS = Array.from({ length: 19 }, (_, i) => (30 + 5 * i) / 100).map((r) => ({ value: r, words: percent(r) }));
 const GROUPS: Record<string, readonly [string, readonly GroupName[]][]> = {
   survey: [
     ["In the Survey", ["survey"]],
@@ -58,7 +71,8 @@ function Where() {
 export function PlayerBar() {
   const { player, chart, part, song, selected, stretch } = useWorkspace();
   const view = useLocation().pathname.split("/").at(-1) ?? "";
-  const sources = song.recording_id === null ? SOURCES.filter(([s]) => s === "piano" || s === "tune") : SOURCES;
+  const sources =
+    song.recording_id === null ? SOURCES.filter((s) => s.value === "piano" || s.value === "tune") : SOURCES;
   const playing = usePlayer(player, (s) => s.playing || s.counting > 0);
   const source = usePlayer(player, (s) => s.source);
   const rate = usePlayer(player, (s) => s.rate);
@@ -88,13 +102,13 @@ export function PlayerBar() {
   const repeated = (Object.keys(spans) as Repeat[]).find((what) => same(spans[what], loop)) ?? "elsewhere";
   const repeat = (what: Repeat) => player.setLoop(spans[what]);
   const slower = (step: number) => player.setRate(Math.min(1.2, Math.max(0.3, Math.round((rate + step) * 20) / 20)));
-  const first = sources[0]?.[0] ?? "piano";
+  const first = sources[0]?.value ?? "piano";
   usePlayKey(() => player.toggle());
   useShortcuts(
     bound("player", {
       loop: () => repeat(order[(order.indexOf(repeated as Repeat) + 1) % order.length] ?? "nothing"),
       countIn: () => player.setCountIn(!countIn),
-      source: () => player.setSource(source === first ? (sources[1]?.[0] ?? first) : first),
+      source: () => player.setSource(source === first ? (sources[1]?.value ?? first) : first),
       metronome: () => player.setMetronome(!metronome),
       slower: () => slower(-0.1),
       faster: () => slower(0.1),
@@ -103,7 +117,7 @@ export function PlayerBar() {
   return (
     <Foot data-noprint id="player" tabIndex={-1}>
       <PlaceBar />
-      <button type="button" className="play" onClick={() => player.toggle()} aria-label={playing ? "Stop" : "Play"}>
+      <Button className="play" onPress={() => player.toggle()} aria-label={playing ? "Stop" : "Play"}>
         <svg width="16" height="16" aria-hidden="true">
           {playing ? (
             <path d="M3 2h4v12H3zM10 2h4v12h-4z" fill="currentColor" />
@@ -111,45 +125,29 @@ export function PlayerBar() {
             <path d="M4 1.5 14 8 4 14.5z" fill="currentColor" />
           )}
         </svg>
-      </button>
+      </Button>
       <Where />
-      <label>
-        hear
-        <select value={source} onChange={(e) => player.setSource(e.target.value as Source)}>
-          {sources.map(([value, name]) => (
-            <option key={value} value={value}>
-              {name}
-            </option>
-          ))}
-        </select>
-      </label>
-      <label>
-        speed
-        <select value={rate} onChange={(e) => player.setRate(Number(e.target.value))}>
-          {SPEEDS.map((r) => (
-            <option key={r} value={r}>
-              {percent(r)}
-            </option>
-          ))}
-        </select>
-      </label>
-      <label>
-        repeat
-        <select value={repeated} onChange={(e) => repeat(e.target.value as Repeat)}>
-          <option value="nothing">nothing</option>
-          {stretch && <option value="stretch">{sayBars(stretch.first, stretch.last)}</option>}
-          <option value="part">part {part.number}</option>
-          {bar && <option value="bar">bar {bar.number || 1}</option>}
-          {repeated === "elsewhere" && <option value="elsewhere">another place</option>}
-          {part.start_beats > 0 && <option value="joined">all up to part {part.number}</option>}
-        </select>
-      </label>
-      <label>
-        <input type="checkbox" checked={countIn} onChange={(e) => player.setCountIn(e.target.checked)} /> count in
-      </label>
-      <label>
-        <input type="checkbox" checked={metronome} onChange={(e) => player.setMetronome(e.target.checked)} /> metronome
-      </label>
+      <Choice label="hear" value={source} options={sources} onChange={(s) => player.setSource(s)} />
+      <Choice label="speed" value={rate} options={SPEEDS} onChange={(r) => player.setRate(r)} />
+      <Choice
+        label="repeat"
+        value={repeated}
+        options={[
+          { value: "nothing", words: "nothing" },
+          ...(stretch ? [{ value: "stretch", words: sayBars(stretch.first, stretch.last) } as const] : []),
+          { value: "part", words: `part ${part.number}` },
+          ...(bar ? [{ value: "bar", words: `bar ${bar.number || 1}` } as const] : []),
+          ...(repeated === "elsewhere" ? [{ value: "elsewhere", words: "another place" } as const] : []),
+          ...(part.start_beats > 0 ? [{ value: "joined", words: `all up to part ${part.number}` } as const] : []),
+        ]}
+        onChange={(what) => what !== "elsewhere" && repeat(what)}
+      />
+      <Tick checked={countIn} onChange={(on) => player.setCountIn(on)}>
+        count in
+      </Tick>
+      <Tick checked={metronome} onChange={(on) => player.setMetronome(on)}>
+        metronome
+      </Tick>
       {problem && <span role="alert">{problem}</span>}
       <KeysDialog keys={[...(GROUPS[view] ?? []), ...EVERYWHERE]}>
         <p>Keep the volume low when you repeat a passage on headphones, and rest your ears and hands.</p>

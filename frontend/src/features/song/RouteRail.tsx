@@ -1,3 +1,4 @@
+import { Button } from "react-aria-components";
 import styled from "styled-components";
 import { smoothPath, waver } from "../../ui";
 import { useWorkspace } from "./context";
@@ -99,20 +100,18 @@ export function RouteRail() {
       <ol>
         {chart.parts.map((p) => (
           <li key={p.number}>
-            <button
-              type="button"
+            <Button
               aria-current={p.number === part.number}
               data-repeat={p.same_as !== null}
               aria-label={`Part ${p.number}, bars ${p.start_bar} to ${p.end_bar}, ${p.words}`}
-              title={`bars ${p.start_bar}–${p.end_bar}: ${p.words}`}
-              onClick={() => {
+              onPress={() => {
                 const first = chart.chords.find((c) => c.start_beats + c.duration_beats > p.start_beats);
                 if (first) select(first.start);
                 selectPart(p.number);
               }}
             >
               {p.number}
-            </button>
+            </Button>
             {p.same_as !== null && <small>as {p.same_as}</small>}
           </li>
         ))}

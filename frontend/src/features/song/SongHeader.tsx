@@ -1,10 +1,11 @@
 import { useQueryClient } from "@tanstack/react-query";
+import { Button as AriaButton } from "react-aria-components";
 import { Link, NavLink, useNavigate } from "react-router";
 import styled from "styled-components";
 import { ProblemError } from "../../api/client";
 import { songLine, useSongEdits } from "../../api/edits";
 import { useChangeSong } from "../../api/songs";
-import { Button, bound, ErrorNotice, useDraft, useShortcuts, withSigns } from "../../ui";
+import { Button, bound, ErrorNotice, Line, useDraft, useShortcuts, withSigns } from "../../ui";
 import { useWorkspace } from "./context";
 
 const Bar = styled.header`
@@ -124,23 +125,19 @@ function Title() {
     <div style={{ flex: "1 1 20rem", minWidth: 0 }}>
       {!draft.open ? (
         <h1>
-          <button type="button" title="Rename the song" onClick={() => draft.write(song.title)}>
-            {song.title}
-          </button>
+          <AriaButton onPress={() => draft.write(song.title)}>{song.title}</AriaButton>
         </h1>
       ) : (
-        <input
-          // biome-ignore lint/a11y/noAutofocus: the field opens on request, in the place of the heading that was pressed
+        <Line
+          label="Title of the song"
+          hidden
           autoFocus
-          aria-label="Title of the song"
           value={draft.value}
           maxLength={200}
-          onChange={(e) => draft.write(e.target.value)}
+          onChange={draft.write}
           onBlur={draft.leave}
-          onKeyDown={(e) => {
-            if (e.key === "Enter") draft.leave();
-            if (e.key === "Escape") draft.drop();
-          }}
+          onEnter={draft.leave}
+          onEscape={draft.drop}
         />
       )}
       <Headline />

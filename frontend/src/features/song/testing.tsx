@@ -234,7 +234,7 @@ const PLAIN = {
 
 export const ARRANGEMENT: Schemas["ArrangementOut"] = {
   revision: 3,
-  last_change: "style shell",
+  last_change: "voicing “Shell”",
   settings: {
     style: "root-and-chord",
     level: "standard",

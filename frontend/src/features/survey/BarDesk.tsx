@@ -1,11 +1,31 @@
 import { useRef, useState } from "react";
 import { secondsAt } from "../../player";
-import { Button, beatsOf, bound, Deed, Deeds, Field, KeyCap, percent, useShortcuts, withSigns } from "../../ui";
+import {
+  Button,
+  beatsOf,
+  bound,
+  Choice,
+  Deed,
+  Deeds,
+  Field,
+  KeyCap,
+  Line,
+  leaveField,
+  percent,
+  plain,
+  Tick,
+  useShortcuts,
+  withSigns,
+} from "../../ui";
 import { CorrectionError, MarginHeading, useCorrections, usePlayer, useWorkspace } from "../song";
+import { GoToBar } from "./GoToBar";
 import { SeveralBars } from "./SeveralBars";
 import { TransposeDesk } from "./TransposeDesk";
 
-const TONICS = ["C", "C#", "Db", "D", "Eb", "E", "F", "F#", "Gb", "G", "Ab", "A", "Bb", "B"];
+const TONICS = ["C", "C#", "Db", "D", "Eb", "E", "F", "F#", "Gb", "G", "Ab", "A", "Bb", "B"].map((value) => ({
+  value,
+  words: withSigns(value),
+}));
 const MODES = ["major", "minor", "dorian", "phrygian", "lydian", "mixolydian", "locrian"];
 const FEELS = ["straight", "light swing", "swing", "shuffle", "swung sixteenths"];
 const METERS = [
@@ -29,7 +49,7 @@ const NUDGE = 0.02;
 
 /** The grid under the selected place: metre, bar lines, beats, tempo; the key; a cue word. */
 export function BarDesk() {
-  const { chart, selected, place, select, player } = useWorkspace();
+  const { chart, selected, place, player } = useWorkspace();
   const corrections = useCorrections();
   const chord = chart.chords.find((c) => c.start === selected) ?? chart.chords[0];
   const beat = Math.floor(beatsOf(place));
@@ -88,21 +108,7 @@ export function BarDesk() {
           {bar.meter}, {withSigns(key?.name ?? "")}
         </h2>
         <p>{Math.round(chart.bpm)} beats to the minute</p>
-        <Field>
-          go to bar
-          <input
-            aria-label="Go to bar"
-            inputMode="numeric"
-            size={4}
-            onKeyDown={(e) => {
-              const wanted = chart.bars.find((b) => b.number === Number(e.currentTarget.value));
-              if (e.key !== "Enter" || !wanted) return;
-              select(`${wanted.start_beats}`);
-              e.currentTarget.value = "";
-              e.currentTarget.blur();
-            }}
-          />
-        </Field>
+        <GoToBar />
         {bar.agreement && (
           <p style={{ color: "var(--soft)" }}>
             Against the recording: {bar.agreement.words} ({percent(bar.agreement.whole)} in all).
@@ -113,18 +119,12 @@ export function BarDesk() {
       <section>
         <MarginHeading>Metre and bar lines</MarginHeading>
         <Field>
-          from this bar on
-          <select
-            aria-label="Metre from this bar on"
+          <Choice
+            label="metre from this bar on"
             value={bar.meter}
-            onChange={(e) =>
-              corrections.send({ kind: "set_meter", bar: Math.max(1, bar.number), meter: e.target.value })
-            }
-          >
-            {METERS.map((m) => (
-              <option key={m}>{m}</option>
-            ))}
-          </select>
+            options={plain(METERS)}
+            onChange={(meter) => corrections.send({ kind: "set_meter", bar: Math.max(1, bar.number), meter })}
+          />
         </Field>
         <Deeds>
           <Deed onPress={() => corrections.send({ kind: "set_bar_one", beat })}>a bar begins at this beat</Deed>
@@ -133,16 +133,12 @@ export function BarDesk() {
       <section>
         <MarginHeading>Straight or swung</MarginHeading>
         <Field>
-          the whole song
-          <select
-            aria-label="Straight or swung, the whole song"
+          <Choice
+            label="the whole song"
             value={chart.feel}
-            onChange={(e) => corrections.send({ kind: "set_feel", feel: e.target.value })}
-          >
-            {FEELS.map((f) => (
-              <option key={f}>{f}</option>
-            ))}
-          </select>
+            options={plain(FEELS)}
+            onChange={(feel) => corrections.send({ kind: "set_feel", feel })}
+          />
         </Field>
         <p style={{ color: "var(--soft)" }}>
           Swung notes are written and counted as even ones, and sound long and short.
@@ -159,8 +155,9 @@ export function BarDesk() {
           </Deed>
         </Deeds>
         <Field>
-          <input type="checkbox" checked={follow} onChange={(e) => setFollow(e.target.checked)} /> all later beats
-          follow
+          <Tick checked={follow} onChange={setFollow}>
+            all later beats follow
+          </Tick>
         </Field>
         <Deeds>
           <Deed onPress={() => corrections.send({ kind: "halve_tempo" })}>count half as fast</Deed>
@@ -178,18 +175,8 @@ export function BarDesk() {
       <section>
         <MarginHeading>Key from here on</MarginHeading>
         <Field>
-          <select aria-label="Tonic" value={tonic || key?.tonic} onChange={(e) => setTonic(e.target.value)}>
-            {TONICS.map((t) => (
-              <option key={t} value={t}>
-                {withSigns(t)}
-              </option>
-            ))}
-          </select>
-          <select aria-label="Mode" value={mode || key?.mode} onChange={(e) => setMode(e.target.value)}>
-            {MODES.map((m) => (
-              <option key={m}>{m}</option>
-            ))}
-          </select>
+          <Choice label="Tonic" hidden value={tonic || key?.tonic || "C"} options={TONICS} onChange={setTonic} />
+          <Choice label="Mode" hidden value={mode || key?.mode || "major"} options={plain(MODES)} onChange={setMode} />
           <Button $quiet onPress={setKey}>
             set it
           </Button>
@@ -204,19 +191,20 @@ export function BarDesk() {
       <section>
         <MarginHeading>Cue word at this place</MarginHeading>
         <Field>
-          <input
-            aria-label="Cue word"
+          <Line
+            label="Cue word"
+            hidden
             maxLength={80}
             size={16}
             value={word ?? cue?.text ?? ""}
             placeholder="your own short word"
-            onChange={(e) => setWord(e.target.value)}
+            onChange={setWord}
             onBlur={() => {
               if (word !== null && word !== (cue?.text ?? ""))
                 corrections.send({ kind: "set_cue", start: place, text: word });
               setWord(null);
             }}
-            onKeyDown={(e) => e.key === "Enter" && e.currentTarget.blur()}
+            onEnter={leaveField}
           />
         </Field>
       </section>

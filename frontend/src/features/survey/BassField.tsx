@@ -1,5 +1,5 @@
 import { useState } from "react";
-import { Button, Field } from "../../ui";
+import { Button, Field, Line } from "../../ui";
 import type { useCorrections } from "../song";
 
 /** The bass alone: another note under the same chord. */
@@ -13,14 +13,7 @@ export function BassField({ chord, corrections }: { chord: string; corrections: 
       }}
     >
       <Field>
-        bass alone
-        <input
-          aria-label="Bass note"
-          size={4}
-          value={note}
-          placeholder="root"
-          onChange={(e) => setNote(e.target.value)}
-        />
+        <Line label="bass alone" size={4} value={note} placeholder="root" onChange={setNote} />
         <Button type="submit" $quiet>
           set it
         </Button>

@@ -1,4 +1,5 @@
 import { type FormEvent, useLayoutEffect, useRef, useState } from "react";
+import { Input } from "react-aria-components";
 import { useChordPreview } from "../../api/chords";
 import type { Schemas } from "../../api/client";
 import { Button, beatsOf, bound, Deed, Deeds, KeyboardPicture, KeyCap, useShortcuts, withSigns } from "../../ui";
@@ -115,7 +116,7 @@ export function ChordQuestion({ onNextDoubt }: { onNextDoubt: () => void }) {
             <KeyCap>T</KeyCap> Type it
           </MarginHeading>
         </label>
-        <input
+        <Input
           id="chord-text"
           ref={field}
           value={text}

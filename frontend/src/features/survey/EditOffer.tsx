@@ -1,7 +1,7 @@
 import { useState } from "react";
 import styled from "styled-components";
 import { useSongEdits } from "../../api/edits";
-import { Button, bound, ErrorNotice, KeyCap, useShortcuts, withSigns } from "../../ui";
+import { Button, bound, ErrorNotice, KeyCap, Tick, useShortcuts, withSigns } from "../../ui";
 import { useWorkspace } from "../song";
 
 const Offer = styled.section`
@@ -11,11 +11,6 @@ const Offer = styled.section`
     list-style: none;
     margin: 0.2rem 0 0.4rem;
     padding: 0;
-  }
-  label {
-    display: flex;
-    gap: 0.5rem;
-    align-items: baseline;
   }
   p {
     margin: 0;
@@ -45,13 +40,10 @@ export function EditOffer() {
       <ul>
         {chart.offer.map((t) => (
           <li key={t.part}>
-            <label>
-              <input type="checkbox" checked={chosen.includes(t.part)} onChange={() => toggle(t.part)} />
-              <span>
-                part {t.part}, bar {t.bar}
-                {!t.same && ` (there it is ${withSigns(t.now)})`}
-              </span>
-            </label>
+            <Tick checked={chosen.includes(t.part)} onChange={() => toggle(t.part)}>
+              part {t.part}, bar {t.bar}
+              {!t.same && ` (there it is ${withSigns(t.now)})`}
+            </Tick>
           </li>
         ))}
       </ul>

@@ -1,3 +1,4 @@
+import { ToggleButton } from "react-aria-components";
 import type { Schemas } from "../../api/client";
 import { KeyCap, percent, withSigns } from "../../ui";
 import { Readings } from "./ChordQuestion.styles";
@@ -8,7 +9,7 @@ export function ReadingList({ chord, onPick }: { chord: Schemas["ChordOut"]; onP
     <Readings aria-label="Readings of this chord" data-stop="readings">
       {chord.readings.map((r, i) => (
         <li key={r.label}>
-          <button type="button" aria-pressed={r.label === chord.label} onClick={() => onPick(i)}>
+          <ToggleButton isSelected={r.label === chord.label} onPress={() => onPick(i)}>
             <KeyCap>{i + 1}</KeyCap>
             <b>{withSigns(r.symbol)}</b>
             <span>{percent(r.probability)}</span>
@@ -16,7 +17,7 @@ export function ReadingList({ chord, onPick }: { chord: Schemas["ChordOut"]; onP
               <i style={{ width: `${Math.max(1, 100 * r.probability)}%` }} />
             </span>
             <em>{withSigns(r.why)}</em>
-          </button>
+          </ToggleButton>
         </li>
       ))}
     </Readings>

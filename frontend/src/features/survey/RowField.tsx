@@ -1,6 +1,6 @@
 import { useState } from "react";
 import type { Schemas } from "../../api/client";
-import { Button, Field } from "../../ui";
+import { Button, Field, Line } from "../../ui";
 
 /** "bar 5", or the pickup. */
 export const barName = (bar: Schemas["BarOut"]) => (bar.number ? `bar ${bar.number}` : "the pickup");
@@ -20,14 +20,15 @@ export function RowField({ label, example, help, onWrite }: RowFieldProps) {
   return (
     <>
       <Field>
-        <input
-          aria-label={label}
+        <Line
+          label={label}
+          hidden
           size={15}
           maxLength={2000}
           value={row}
           placeholder={example}
-          onChange={(e) => setRow(e.target.value)}
-          onKeyDown={(e) => e.key === "Enter" && write()}
+          onChange={setRow}
+          onEnter={write}
         />
         <Button $quiet isDisabled={!row.trim()} onPress={write}>
           write them

@@ -1,6 +1,6 @@
 import { useEffect, useState } from "react";
 import type { Schemas } from "../../api/client";
-import { Button, Field } from "../../ui";
+import { Button, Field, Line, Tick } from "../../ui";
 import { MarginHeading, sayBars, useCorrections, useWorkspace } from "../song";
 import { barName, RowField } from "./RowField";
 
@@ -21,12 +21,13 @@ interface NumberOfProps {
 
 function NumberOf({ label, value, onChange }: NumberOfProps) {
   return (
-    <input
-      aria-label={label}
+    <Line
+      label={label}
+      hidden
       inputMode="numeric"
       size={2}
       value={value}
-      onChange={(e) => onChange(e.target.value.replace(/[^\d+-]/g, ""))}
+      onChange={(text) => onChange(text.replace(/[^\d+-]/g, ""))}
     />
   );
 }
@@ -113,7 +114,9 @@ export function SeveralBars({ bar }: { bar: Bar }) {
         <NumberOf label="Half steps higher" value={higher} onChange={setHigher} /> half steps up
       </Field>
       <Field>
-        <input type="checkbox" checked={tune} onChange={(e) => setTune(e.target.checked)} /> with the tune
+        <Tick checked={tune} onChange={setTune}>
+          with the tune
+        </Tick>
       </Field>
       <Button $quiet isDisabled={!span} onPress={copy}>
         copy them to {here}

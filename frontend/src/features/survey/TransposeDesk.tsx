@@ -1,5 +1,5 @@
 import { useState } from "react";
-import { Deed, Deeds, Field, withSigns } from "../../ui";
+import { Choice, Deed, Deeds, Field, Tick, withSigns } from "../../ui";
 import { MarginHeading, useCorrections, useWorkspace } from "../song";
 
 const MAJOR = ["C", "Db", "D", "Eb", "E", "F", "F#", "G", "Ab", "A", "Bb", "B"];
@@ -30,25 +30,25 @@ export function TransposeDesk() {
     <section>
       <MarginHeading>The whole song in another key</MarginHeading>
       <Field>
-        <select
-          aria-label="Move the song to"
+        <Choice
+          label="Move the song to"
+          hidden
           value={tonic}
-          onChange={(e) => move(halfSteps(tonic, e.target.value), e.target.value)}
-        >
-          {(names.includes(tonic) ? names : [tonic, ...names]).map((name) => (
-            <option key={name} value={name}>
-              {withSigns(name)} {mode}
-            </option>
-          ))}
-        </select>
+          options={(names.includes(tonic) ? names : [tonic, ...names]).map((value) => ({
+            value,
+            words: `${withSigns(value)} ${mode}`,
+          }))}
+          onChange={(to) => move(halfSteps(tonic, to), to)}
+        />
       </Field>
       <Deeds>
         <Deed onPress={() => move(-1)}>a half step down</Deed>
         <Deed onPress={() => move(1)}>a half step up</Deed>
       </Deeds>
       <Field>
-        <input type="checkbox" checked={carried} onChange={(e) => setCarried(e.target.checked)} /> keep the hands, only
-        moved
+        <Tick checked={carried} onChange={setCarried}>
+          keep the hands, only moved
+        </Tick>
       </Field>
       {chart.transposed !== 0 && (
         <p style={{ color: "var(--soft)" }}>

@@ -1,11 +1,11 @@
 import { useState } from "react";
-import { FileTrigger } from "react-aria-components";
+import { FileTrigger, ToggleButton } from "react-aria-components";
 import { Link, useNavigate } from "react-router";
 import styled from "styled-components";
 import { useChanges, useNameVersion, useVersions } from "../../api/chords";
 import { useSongEdits } from "../../api/edits";
 import { useAddSong, useCopySong, useListenAgain, useSession } from "../../api/songs";
-import { Button, ErrorNotice, Field, percent, useDraft, withSigns } from "../../ui";
+import { Button, ErrorNotice, Field, Line, leaveField, percent, useDraft, withSigns } from "../../ui";
 import { MarginHeading, useWorkspace } from "../song";
 
 const List = styled.ol`
@@ -69,7 +69,7 @@ export function VersionsDesk() {
       <List aria-label="Versions">
         {versions.data?.versions.map((v) => (
           <li key={v.number}>
-            <button type="button" aria-pressed={v.number === chosen} onClick={() => setChosen(v.number)}>
+            <ToggleButton isSelected={v.number === chosen} onPress={() => setChosen(v.number)}>
               {v.name ? <b>{v.name}</b> : withSigns(v.what)}
               <br />
               <small>
@@ -77,7 +77,7 @@ export function VersionsDesk() {
                 {v.current && ", the present one"}
                 {v.kept_aside && ", kept aside from another window"}
               </small>
-            </button>
+            </ToggleButton>
           </li>
         ))}
       </List>
@@ -89,16 +89,15 @@ export function VersionsDesk() {
       {version && (
         <section>
           <Field>
-            name
-            <input
-              aria-label={`Name of version ${version.number}`}
+            <Line
+              label={`name of version ${version.number}`}
               size={18}
               maxLength={80}
               value={name.value}
               placeholder="to find it by"
-              onChange={(e) => name.write(e.target.value)}
+              onChange={name.write}
               onBlur={name.leave}
-              onKeyDown={(e) => e.key === "Enter" && e.currentTarget.blur()}
+              onEnter={leaveField}
             />
           </Field>
           {!version.current && (
