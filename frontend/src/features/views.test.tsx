@@ -326,7 +326,9 @@ describe("Versions", () => {
 describe("Parts", () => {
   it("says how much there is to learn, and each difference in words", () => {
     showInWorkspace(<PartsView />, { part: CHART.parts[1] });
-    expect(screen.getByText(/4 bars to play/)).toHaveTextContent("3 to learn; 2 comes back to a place already known");
+    expect(screen.getByText(/4 bars to play/)).toHaveTextContent(
+      "2 parts, 1 different: part 2 is one of them again. 4 bars to play, 3 to learn",
+    );
     expect(screen.getByText("bar 3: C instead of B♭")).toBeInTheDocument();
   });
 

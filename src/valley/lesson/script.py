@@ -144,7 +144,8 @@ def _counting(t: Teacher, taught: Sequence[Part]) -> list[Line]:
     if grid.feel != STRAIGHT and any(FEELS[grid.feel].pair_in(grid.meter_of(bar)) for bar in bars):
         lines.append(line(say(f"feel {grid.feel}"), kind="feel"))
     if not t.short:
-        lines.append(line(say("count", count=Counts(count_bar(grid.meter_of(bars[0]).name))), kind="count"))
+        between = any(n.start.denominator > 1 for p in taught for n in t.arranged(p).notes if not n.grace)
+        lines.append(line(say("count", count=Counts(count_bar(grid.meter_of(bars[0]).name, between=between))), kind="count"))
     return lines
 
 
@@ -160,14 +161,16 @@ def _hands_on(t: Teacher, taught: Sequence[Part]) -> Line:
     return line(say(f"{phrase} alone", **middle), kind="landmark")
 
 
-def count_bar(name: str) -> tuple[str, ...]:
-    """How a bar of a metre is counted in its even division.
+def count_bar(name: str, *, between: bool = True) -> tuple[str, ...]:
+    """How a bar of a metre is counted in its even division; without ``between`` by its beats, where no key is struck between them.
 
     >>> count_bar("3/4"), count_bar("6/8"), count_bar("5/8")
     (('1', '&', '2', '&', '3', '&'), ('1', '2', '3', '4', '5', '6'), ('1', '2', '3', '4', '5'))
+    >>> count_bar("4/4", between=False), count_bar("6/8", between=False)
+    (('1', '2', '3', '4'), ('1', '2', '3', '4', '5', '6'))
     """
     meter = Meter(name)
-    parts = 1 if meter.quarters_per_beat < 1 else meter.division
+    parts = 1 if meter.quarters_per_beat < 1 or (meter.division == 2 and not between) else meter.division
     counts = [meter.count(Fraction(i, parts)) for i in range(meter.beats * parts)]
     return tuple(c.split()[-1] for c in counts)
 

@@ -148,7 +148,7 @@ export function GripDesk({ hands, onHear }: { hands: Hands; onHear: () => void }
                     <em>{withSigns(way.right.map((n) => n.pitch).join(" "))}</em>
                   </span>
                   <small>
-                    {Math.round(Math.max(way.reach_left_mm, way.reach_right_mm))} mm, moves {way.movement}
+                    {Math.round(Math.max(way.reach_left_mm, way.reach_right_mm))} mm, {way.movement} half steps away
                   </small>
                 </ToggleButton>
               </li>

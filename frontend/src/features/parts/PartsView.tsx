@@ -20,6 +20,12 @@ const Drawing = styled.div`
 `;
 type Desk = "part" | "chords" | "lessons";
 
+/** Which parts are known by the time they come. */
+export const sayAgain = (numbers: readonly number[]) =>
+  numbers.length === 1
+    ? `part ${numbers[0]} is one of them again`
+    : `parts ${numbers.slice(0, -1).join(", ")} and ${numbers.at(-1)} are some of them again`;
+
 /** The song as a walk: every distinct part a place, every repeat a way back to one. */
 export function PartsView() {
   const { chart, part, selectPart, player } = useWorkspace();
@@ -45,12 +51,9 @@ export function PartsView() {
     <Page>
       <Drawing data-stop="parts">
         <p>
-          {distinct.length === 1 ? "One place" : `${distinct.length} places`}, {chart.parts.length} stretches. {total}{" "}
-          bars to play, {chart.bars_to_learn} to learn
-          {again.length
-            ? `; ${again.map((p) => p.number).join(", ")} ${again.length === 1 ? "comes" : "come"} back to a place already known`
-            : ""}
-          .
+          {chart.parts.length === 1 ? "One part" : `${chart.parts.length} parts`}
+          {again.length > 0 && `, ${distinct.length} different: ${sayAgain(again.map((p) => p.number))}`}.{" "}
+          {total} bars to play, {chart.bars_to_learn} to learn.
         </p>
         <PartsMap />
         <RecordingSpan />
