@@ -47,6 +47,11 @@ SCHOOLS = (
     "language=de, naming=german, octaves=words, hands=chord-by-chord",
     "language=fr, naming=syllables, octaves=words, flats=spoken, length=thorough",
     "language=es, naming=letters, octaves=words, order=pattern-first",
+    "order=pattern-last, length=thorough",
+    "order=plain-first",
+    "order=plain-first, language=de, hands=chord-by-chord, alignment=anchors",
+    "order=pattern-last, language=fr, length=short",
+    "order=plain-first, language=es",
 )
 _DEGREES = ((0, ""), (2, "m"), (4, "m"), (5, ""), (7, ""), (9, "m"), (5, "maj7"), (7, "7"), (2, "m7"), (9, "m7"), (0, "add9"), (7, "sus4"), (4, "7"))
 _RHYTHMS = {

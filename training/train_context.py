@@ -88,11 +88,11 @@ class Songs:
         target, judged = np.zeros((size, 6, WINDOW, PITCHES), np.float32), np.ones((size, 6), np.float32)
         inside = np.zeros((size, WINDOW), np.float32)
         for i, song in enumerate(rng.choice(len(self.songs), size, p=np.sqrt(self.lengths) / np.sqrt(self.lengths).sum())):
-            h, l, t, judged[i] = self.songs[song]
-            at = int(rng.integers(0, max(1, len(l) - WINDOW)))
-            n = min(WINDOW, len(l) - at)
+            h, level, t, judged[i] = self.songs[song]
+            at = int(rng.integers(0, max(1, len(level) - WINDOW)))
+            n = min(WINDOW, len(level) - at)
             shift = int(rng.integers(-6, 7))
-            x, y, z = (np.roll(a, shift, -1).astype(np.float32) for a in (h[:, at : at + n], l[at : at + n], t[:, at : at + n]))
+            x, y, z = (np.roll(a, shift, -1).astype(np.float32) for a in (h[:, at : at + n], level[at : at + n], t[:, at : at + n]))
             gone = slice(0, shift) if shift > 0 else slice(PITCHES + shift, PITCHES) if shift < 0 else slice(0, 0)
             x[..., gone], y[..., gone], z[..., gone] = 0, 0, 0
             heard[i, :, :n], loud[i, :n], target[i, :, :n], inside[i, :n] = x, np.clip(y + rng.normal(0, 0.05), 0, 1.3), z / 2, 1
@@ -113,10 +113,10 @@ def check(model: Context | None, songs: Songs) -> str:
     hits = np.zeros((6, 3))
     lost = 0.0
     with torch.no_grad():
-        for h, l, c, judged in songs.songs:
-            n = min(len(l), 3000) // POOL * POOL
+        for h, level, c, judged in songs.songs:
+            n = min(len(level), 3000) // POOL * POOL
             x = torch.from_numpy(h[None, :, :n].astype(np.float32))
-            logits = model(x, torch.from_numpy(l[None, :n].astype(np.float32))) if model else 4 * logit(x)
+            logits = model(x, torch.from_numpy(level[None, :n].astype(np.float32))) if model else 4 * logit(x)
             t = torch.from_numpy(c[None, :, :n].astype(np.float32) / 2)
             lost += float(loss_of(logits, t, torch.from_numpy(judged[None].astype(np.float32)), torch.ones(1, n)))
             p, t, near = logits[0].numpy() > 0, c[:, :n] > 1, c[:, :n] > 0

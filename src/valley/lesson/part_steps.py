@@ -60,13 +60,11 @@ def teach_part(t: Teacher, part: Part) -> list[Step]:
         intro.append(progression_line(t, part))
     else:
         intro.append(line(say("part sings" if arranged.notes else "part rests"), kind="silence", beat=t.chart.span(part)[0]))
-    if any(n.optional for n in arranged.notes) and not t.short and t.memory.first_time("stars"):
-        intro.append(line(say("stars"), kind="stars"))
-    intro += _cues(t, part)
+    intro += [*star_line(t, part), *_cues(t, part)]
     steps = list(_hand_steps(t, part, hands, intro))
     figures = [row for hand in (LEFT, RIGHT) if hands[hand].figures for row in (heading(hand), *hands[hand].figures)]
     if figures:
-        lines = (*_pattern(t, part), *figures)
+        lines = (*name_pattern(t, part), *figures)
         step = replace(
             base_step(t, part),
             title=titled("pattern", part),
@@ -135,7 +133,14 @@ def _cues(t: Teacher, part: Part) -> list[Line]:
     return [line(say("cues", cues=said), kind="cues", beat=here[0].start)]
 
 
-def _pattern(t: Teacher, part: Part) -> list[Line]:
+def star_line(t: Teacher, part: Part) -> list[Line]:
+    """What may be left out is told so; once."""
+    optional = any(n.optional for n in t.arranged(part).notes)
+    return [line(say("stars"), kind="stars")] if optional and not t.short and t.memory.first_time("stars") else []
+
+
+def name_pattern(t: Teacher, part: Part) -> list[Line]:
+    """The pattern of a part by its name, and what the creator is to know of it."""
     arranged = t.arranged(part)
     lines = []
     if arranged.pattern != "held" and not t.memory.first_time(f"pattern {arranged.pattern}"):

@@ -11,6 +11,7 @@ from itertools import pairwise
 
 from valley.fraction import Fraction
 from valley.lesson._teacher import Teacher, line, pitches
+from valley.lesson.fuller import make_fuller
 from valley.lesson.joints import Joints
 from valley.lesson.leads import Leads
 from valley.lesson.part_steps import teach_part
@@ -40,6 +41,7 @@ def build_lesson(
     schools: Schools = Schools(),  # noqa: B008 - frozen
     easier: Arrangement | None = None,
     fuller: Arrangement | None = None,
+    plain: Arrangement | None = None,
     patterns: dict[str, tuple[str, str]] | None = None,
     recorded: bool = False,
     thanks: str = "",
@@ -50,6 +52,7 @@ def build_lesson(
     ----------
     order : numbers of the parts to teach, in that order; all in the song's order if empty. A repeat whose model is not taught before it is taught as new.
     easier, fuller : the same song at those levels, for the variations
+    plain : the version that is taught first, where the song as it is played comes last
     patterns : title and summary of each pattern by name
     recorded : there is a recording to play along with
     thanks : who asked for the song, to be thanked at the start
@@ -58,14 +61,19 @@ def build_lesson(
     by_number = {p.number: p for p in chart.parts}
     taught = [by_number[n] for n in order] or list(chart.parts)
     steps = [_opening(teacher, taught, thanks), *_vocabulary(teacher, taught)]
-    joints, leads = Joints(chart), Leads(teacher, taught)
+    first = replace(teacher, arrangement=plain) if plain else teacher
+    joints, leads = Joints(chart), Leads(first, taught)
+    known: list[Part] = []
     for number, part in enumerate(taught, 1):
         part = _after_what_is_known(chart, part, joints.learned)
-        new = teach_repeat(teacher, part) if part.same_as else teach_part(teacher, part)
+        known.append(part)
+        new = teach_repeat(first, part) if part.same_as else teach_part(first, part)
         steps += [*new, *leads.tell(part)]
         run = joints.learn(part, most=0 if teacher.thorough else _MOST_JOINED, nothing_new=not any(s.plays for s in new), last=number == len(taught))
         if run and schools.joining == "cumulative" and not teacher.short:
             steps.append(_join(teacher, run, part.number))
+    if plain:
+        steps += make_fuller(teacher, known)
     if not teacher.short:
         steps += _variations(teacher, easier, fuller, taught)
     steps.append(_closing(teacher, taught))

@@ -14,14 +14,15 @@ LENGTHS = ("usual", "short", "thorough")
 
 @dataclass(frozen=True)
 class Schools:
-    """``language``: of lessons and hand-outs. ``order``: block chords and tune first, the pattern later, or the real pattern from the start.
+    """``language``: of lessons and hand-outs. ``order``: block chords and tune first, the pattern later; or the real pattern from the start; or
+    every part in blocks and the patterns at the end; or the whole song at the easier level, without patterns and written bars, and then as it is played.
 
     ``hands``: right alone, left alone, together; or both chord by chord. ``length``: how much is said and how often it is shown. ``joining``: 1, 1+2,
     1+2+3, or the whole at the end. ``alignment``: every note counted, or only those on the beat.
     """
 
     language: Literal["en", "fr", "de", "es"] = "en"
-    order: Literal["block-first", "pattern-first"] = "block-first"
+    order: Literal["block-first", "pattern-first", "pattern-last", "plain-first"] = "block-first"
     hands: Literal["right-left-together", "chord-by-chord"] = "right-left-together"
     length: Literal["usual", "short", "thorough"] = "usual"
     joining: Literal["cumulative", "at-the-end"] = "cumulative"

@@ -57,6 +57,7 @@ PHRASES: dict[str, tuple[str, ...]] = {
     "title left": ("{part}: left hand",),
     "title both": ("{part}: both hands",),
     "title pattern": ("{part}: the pattern",),
+    "title fuller": ("{part}: fuller",),
     "title links": ("{part}: what joins the chords",),
     "title pedal": ("The pedal",),
     "title repeat": ("{part}, a repeat",),
@@ -107,6 +108,9 @@ PHRASES: dict[str, tuple[str, ...]] = {
     # hands
     "left heading": ("Left hand:",),
     "right heading": ("Right hand:",),
+    "left stays": ("The left hand stays as it is.",),
+    "right stays": ("The right hand stays as it is.",),
+    "now fuller": ("You know the whole song. Now fuller, as it is played.",),
     "left rests": ("The left hand rests.",),
     "right rests": ("The right hand rests.",),
     "blocks first": ("First as blocks: press each chord as it comes.",),

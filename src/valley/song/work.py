@@ -7,13 +7,14 @@ from dataclasses import dataclass, replace
 
 from valley.arranging.arrange import arrange
 from valley.arranging.pattern_library import PATTERNS
+from valley.arranging.styles import EASIER
 from valley.errors import ValleyError
 from valley.fraction import Fraction
 from valley.lesson.overlay import keep_times, lay_over
 from valley.lesson.script import build_lesson
 from valley.model.arrangement import Arrangement
 from valley.model.chart import Chart, Grid, MelodyNote
-from valley.model.choices import Choices
+from valley.model.choices import Choices, PartChoice
 from valley.model.hearing import Hearing
 from valley.model.lesson import Lesson, Settings
 from valley.model.schools import Schools
@@ -71,6 +72,21 @@ class Work:
             choices = replace(choices, level=level, grips=(), parts=tuple(replace(p, level=None) for p in choices.parts))
         return arrange(self.chart, choices, played=self.played, with_links=with_links)
 
+    def _arrange_plainly(self, order: str) -> Arrangement | None:
+        """What a lesson teaches first, where the song as it is played comes last; None where that is the same, or cannot be played."""
+        choices = replace(self.choices, pattern="held", chord_patterns=(), taken_links=(), links="chosen")
+        own: tuple[PartChoice, ...] = tuple(replace(p, pattern=None) for p in choices.parts)
+        if order == "plain-first":
+            own = tuple(replace(p, level=None, lead_in=False, ending="") for p in own)
+            choices = replace(choices, level=EASIER, grips=(), passages=())
+        elif order != "pattern-last":
+            return None
+        try:
+            plain = arrange(self.chart, replace(choices, parts=own), played=self.played)
+        except ValleyError:
+            return None  # these hands have no such version; each part is taught as it is played
+        return None if [p.notes for p in plain.parts] == [p.notes for p in self.arrangement.parts] else plain
+
     @derived
     def arrangement(self) -> Arrangement:
         return self.arrange()
@@ -98,6 +114,7 @@ class Work:
             schools=self.song.teaching.schools,
             easier=others["easier"],
             fuller=others["fuller"],
+            plain=self._arrange_plainly(self.song.teaching.schools.order),
             patterns=patterns,
             recorded=self.hearing is not None and not self.chart.transposed,
             thanks=self.song.settings.thanks,

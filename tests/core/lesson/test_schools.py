@@ -48,6 +48,24 @@ def test_order_hands_and_joining() -> None:
     assert not [s for s in early.lesson.steps if s.kind == "join"] and [s for s in usual.lesson.steps if s.kind == "join"]
 
 
+def test_patterns_come_last_and_a_plain_version_first() -> None:
+    late = make_work(CHART, Choices(style="root-and-chord", pattern="broken"), schools=Schools(order="pattern-last"))
+    steps = [(s.kind, s.part) for s in late.lesson.steps if s.part]
+    assert steps.index(("fuller", 1)) > max(i for i, (_, part) in enumerate(steps) if part == 2 and i < steps.index(("fuller", 1)))
+    assert "pattern" not in {kind for kind, _ in steps}
+    fuller = next(spoken(s) for s in late.lesson.steps if s.kind == "fuller")
+    assert fuller[0] == "You know the whole song. Now fuller, as it is played."
+    assert "The right hand stays as it is." in fuller and any(row.startswith("On each chord, in eighths, over and over") for row in fuller)
+
+    plain = make_work(CHART, Choices(style="root-and-chord", level="fuller"), schools=Schools(order="plain-first"))
+    easier = make_work(CHART, Choices(style="root-and-chord", level="easier"))
+    first = [row for s in plain.lesson.steps if s.kind in ("right", "left") for row in spoken(s) if " is " in row]
+    assert first and set(first) <= set(all_words(easier.lesson).split("\n"))
+    assert [s.part for s in plain.lesson.steps if s.kind == "fuller"] == [1, 2]
+    # Where nothing is fuller than the plain version, nothing is said of it.
+    assert not [s for s in make_work(CHART, schools=Schools(order="pattern-last")).lesson.steps if s.kind == "fuller"]
+
+
 def test_naming_octaves_inversions_and_fingers() -> None:
     choices = Choices(style="root-and-chord")
     german = text(make_work(CHART, choices, schools=Schools(naming="german", octaves="c3", inversions="words")))

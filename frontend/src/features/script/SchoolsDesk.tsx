@@ -23,6 +23,8 @@ const WORDS: Record<string, string> = {
   alignment: "counting",
   "block-first": "blocks first, pattern later",
   "pattern-first": "the pattern from the start",
+  "pattern-last": "patterns when all parts are known",
+  "plain-first": "the whole song plain, then fuller",
   "right-left-together": "right, left, together",
   "chord-by-chord": "both, chord by chord",
   en: "English",

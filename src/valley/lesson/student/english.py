@@ -11,7 +11,7 @@ _MODEL: Final = r"(?:bar (?P<model>\d+)|bars (?P<from>\d+) to (?P<to>\d+))"
 _MOVED: Final = r"(?:, every key (?P<way>up|down) (?P<size>[a-z -]+))?"
 
 ENGLISH: Final = Language(
-    title=r"Part (?P<part>\d+)(?:, .*?)?(?:: (?:(?P<hand>right|left) hand|both hands|the pattern|what joins the chords)|, a repeat)?",
+    title=r"Part (?P<part>\d+)(?:, .*?)?(?:: (?:(?P<hand>right|left) hand|both hands|the pattern|fuller|what joins the chords)|, a repeat)?",
     patterns={
         "span": r"Part (?P<part>\d+)(?:, .*)?: (?:bars (?P<first>\d+) to (?P<last>\d+)|bar (?P<bar>\d+))\.",
         "again": rf"Part (?P<part>\d+)(?:, .*)?, bars (?P<first>\d+) to (?P<last>\d+): part (?P<model>\d+) again(?:, note for note)?{_MOVED}\.",

@@ -11,7 +11,7 @@ _MODEL: Final = r"(?:la mesure (?P<model>\d+)|les mesures (?P<from>\d+) à (?P<t
 _MOVED: Final = r"(?:, chaque touche plus (?P<way>haut|bas) (?P<size>[^,.]+?))?"
 
 FRENCH: Final = Language(
-    title=r"Partie (?P<part>\d+)(?:, .*?)?(?: : (?:main (?P<hand>droite|gauche)|les deux mains|la formule|ce qui relie les accords)|, une reprise)?",
+    title=r"Partie (?P<part>\d+)(?:, .*?)?(?: : (?:main (?P<hand>droite|gauche)|les deux mains|la formule|plus riche|ce qui relie les accords)|, une reprise)?",
     patterns={
         "span": r"Partie (?P<part>\d+)(?:, .*)? : (?:mesures (?P<first>\d+) à (?P<last>\d+)|mesure (?P<bar>\d+))\.",
         "again": rf"Partie (?P<part>\d+)(?:, .*)?, mesures (?P<first>\d+) à (?P<last>\d+) : la partie (?P<model>\d+) encore(?:, note pour note)?{_MOVED}\.",

@@ -11,7 +11,7 @@ _MODEL: Final = r"(?:Takt (?P<model>\d+)|Takte (?P<from>\d+) bis (?P<to>\d+))"
 _MOVED: Final = r"(?:, jede Taste (?P<way>hinauf|hinunter) um (?P<size>[^,.]+))?"
 
 GERMAN: Final = Language(
-    title=r"Teil (?P<part>\d+)(?:, .*?)?(?:: (?:(?P<hand>rechte|linke) Hand|beide Hände|das Muster|was die Akkorde verbindet)|, eine Wiederholung)?",
+    title=r"Teil (?P<part>\d+)(?:, .*?)?(?:: (?:(?P<hand>rechte|linke) Hand|beide Hände|das Muster|voller|was die Akkorde verbindet)|, eine Wiederholung)?",
     patterns={
         "span": r"Teil (?P<part>\d+)(?:, .*)?: (?:Takte (?P<first>\d+) bis (?P<last>\d+)|Takt (?P<bar>\d+))\.",
         "again": rf"Teil (?P<part>\d+)(?:, .*)?, Takte (?P<first>\d+) bis (?P<last>\d+): noch einmal Teil (?P<model>\d+)(?:, Ton für Ton)?{_MOVED}\.",

@@ -11,7 +11,7 @@ _MODEL: Final = r"(?:el compás (?P<model>\d+)|los compases (?P<from>\d+) a (?P<
 _MOVED: Final = r"(?:, cada tecla (?P<way>subiendo|bajando) (?P<size>[^,.]+))?"
 
 SPANISH: Final = Language(
-    title=r"Parte (?P<part>\d+)(?:, .*?)?(?:: (?:mano (?P<hand>derecha|izquierda)|las dos manos|la figura|lo que une los acordes)|, una repetición)?",
+    title=r"Parte (?P<part>\d+)(?:, .*?)?(?:: (?:mano (?P<hand>derecha|izquierda)|las dos manos|la figura|más lleno|lo que une los acordes)|, una repetición)?",
     patterns={
         "span": r"Parte (?P<part>\d+)(?:, .*)?: (?:compases (?P<first>\d+) a (?P<last>\d+)|compás (?P<bar>\d+))\.",
         "again": rf"Parte (?P<part>\d+)(?:, .*)?, compases (?P<first>\d+) a (?P<last>\d+): otra vez la parte (?P<model>\d+)(?:, nota por nota)?{_MOVED}\.",
