@@ -3241,6 +3241,11 @@ export interface components {
         /** ProofIn */
         ProofIn: {
             /**
+             * Language
+             * @default en
+             */
+            language: string;
+            /**
              * Naming
              * @default letters
              */

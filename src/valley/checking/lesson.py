@@ -39,7 +39,8 @@ def check_words(chart: Chart, arrangement: Arrangement, lesson: Lesson) -> Itera
         if not step.edited:
             continue
         prefix = f"Part {step.part}. " if step.part else ""
-        for claim in read_proof(prefix + "\n".join(words.lines(step)), chart, arrangement, naming=schools.naming, octaves=octaves):
+        said = prefix + "\n".join(words.lines(step))
+        for claim in read_proof(said, chart, arrangement, naming=schools.naming, octaves=octaves, language=schools.language):
             if claim.verdict == CONTRADICTS and claim.start >= len(prefix):
                 right = f" – {claim.expected}" if claim.expected else ""
                 sentence = f"“{words.title(step)}”: “{claim.text}”: {claim.message}{right}."

@@ -72,8 +72,10 @@ class Work:
             choices = replace(choices, level=level, grips=(), parts=tuple(replace(p, level=None) for p in choices.parts))
         return arrange(self.chart, choices, played=self.played, with_links=with_links)
 
-    def _arrange_plainly(self, order: str) -> Arrangement | None:
-        """What a lesson teaches first, where the song as it is played comes last; None where that is the same, or cannot be played."""
+    @derived
+    def plain(self) -> Arrangement | None:
+        """What the lesson teaches first, where the song as it is played comes last; None where that is the same, or cannot be played."""
+        order = self.song.teaching.schools.order
         choices = replace(self.choices, pattern="held", chord_patterns=(), taken_links=(), links="chosen")
         own: tuple[PartChoice, ...] = tuple(replace(p, pattern=None) for p in choices.parts)
         if order == "plain-first":
@@ -114,7 +116,7 @@ class Work:
             schools=self.song.teaching.schools,
             easier=others["easier"],
             fuller=others["fuller"],
-            plain=self._arrange_plainly(self.song.teaching.schools.order),
+            plain=self.plain,
             patterns=patterns,
             recorded=self.hearing is not None and not self.chart.transposed,
             thanks=self.song.settings.thanks,

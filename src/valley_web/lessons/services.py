@@ -83,10 +83,10 @@ def set_ready(song: Song, *, ready: bool, despite: bool, actor: str) -> None:
     mark_ready(song, errors=errors, ready=ready, despite=despite, actor=actor)
 
 
-def proof_words(song: Song, text: str, *, naming: str, octaves: str) -> tuple[Transcript, tuple[Claim, ...]]:
+def proof_words(song: Song, text: str, *, naming: str, octaves: str, language: str) -> tuple[Transcript, tuple[Claim, ...]]:
     """What is said, out of words or captions with their times, and what it claims."""
     work, said = get_work(song), read_transcript(text)
-    return said, read_proof(said.text, work.chart, voice(work), naming=naming, octaves=octaves)
+    return said, read_proof(said.text, work.chart, voice(work), naming=naming, octaves=octaves, language=language)
 
 
 def draw_score(song: Song, part: int | None, width: int) -> tuple[str, ...]:

@@ -37,8 +37,9 @@ def lines_of(lesson: Lesson) -> Iterator[tuple[Step, Line]]:
 def test_what_a_line_speaks_for_is_played(song: SongState) -> None:
     try:
         work = Work(song)
-        played = {(n.start, n.hand, n.midi) for p in work.arrangement.parts for n in p.notes}
-        held = {(g.start, hand, n.midi) for p in work.arrangement.parts for g in p.grips for hand, notes in ((LEFT, g.left), (RIGHT, g.right)) for n in notes}
+        parts = [p for a in (work.arrangement, work.plain) if a for p in a.parts]
+        played = {(n.start, n.hand, n.midi) for p in parts for n in p.notes}
+        held = {(g.start, hand, n.midi) for p in parts for g in p.grips for hand, notes in ((LEFT, g.left), (RIGHT, g.right)) for n in notes}
     except ValleyError:
         assume(False)
     keys = {m for _, _, m in played | held} | {n.midi for n in song.chart.melody}

@@ -52,8 +52,8 @@ export function PartsView() {
       <Drawing data-stop="parts">
         <p>
           {chart.parts.length === 1 ? "One part" : `${chart.parts.length} parts`}
-          {again.length > 0 && `, ${distinct.length} different: ${sayAgain(again.map((p) => p.number))}`}.{" "}
-          {total} bars to play, {chart.bars_to_learn} to learn.
+          {again.length > 0 && `, ${distinct.length} different: ${sayAgain(again.map((p) => p.number))}`}. {total} bars
+          to play, {chart.bars_to_learn} to learn.
         </p>
         <PartsMap />
         <RecordingSpan />

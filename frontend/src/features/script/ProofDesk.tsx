@@ -6,6 +6,12 @@ import { useProof } from "../../api/lessons";
 import { Button, Choice, clock, ErrorNotice, Field, type Option, Paragraphs, withSigns } from "../../ui";
 import { MarginHeading, useWorkspace } from "../song";
 
+const LANGUAGES: Option<string>[] = [
+  { value: "en", words: "English" },
+  { value: "fr", words: "français" },
+  { value: "de", words: "Deutsch" },
+  { value: "es", words: "español" },
+];
 const NAMINGS: Option<string>[] = [
   { value: "letters", words: "letters" },
   { value: "syllables", words: "do re mi" },
@@ -67,12 +73,21 @@ const OCTAVES: Option<string>[] = [
 ];
 const MOST_BYTES = 200_000;
 
+interface ProofDeskProps {
+  text: string;
+  onText: (text: string) => void;
+  /** Where teachers differ: words are read as the lesson is written, until it is said otherwise. */
+  matters: Schemas["LessonOut"]["matters"];
+}
+
 /** The proof-reader: a creator's words, each note, chord, hand, count and octave in them held against what is played. */
-export function ProofDesk({ text, onText }: { text: string; onText: (text: string) => void }) {
+export function ProofDesk({ text, onText, matters }: ProofDeskProps) {
   const { song } = useWorkspace();
   const proof = useProof(song.id);
-  const [naming, setNaming] = useState("letters");
-  const [octaves, setOctaves] = useState("c4");
+  const school = (name: string) => matters.find((m) => m.name === name)?.school ?? "";
+  const [language, setLanguage] = useState(school("language") || "en");
+  const [naming, setNaming] = useState(school("naming") || "letters");
+  const [octaves, setOctaves] = useState(school("octaves") === "c3" ? "c3" : "c4");
   const [unread, setUnread] = useState("");
   const read = proof.data?.text ?? "";
   const claims = proof.data?.claims ?? [];
@@ -102,12 +117,18 @@ export function ProofDesk({ text, onText }: { text: string; onText: (text: strin
         {unread && <p role="alert">{unread}</p>}
       </div>
       <Field>
+        <Choice label="said in" value={language} options={LANGUAGES} onChange={setLanguage} />
+      </Field>
+      <Field>
         <Choice label="notes named in" value={naming} options={NAMINGS} onChange={setNaming} />
       </Field>
       <Field>
         <Choice label="middle C is" value={octaves} options={OCTAVES} onChange={setOctaves} />
       </Field>
-      <Button onPress={() => proof.mutate({ text, naming, octaves })} isDisabled={!text.trim() || proof.isPending}>
+      <Button
+        onPress={() => proof.mutate({ text, naming, octaves, language })}
+        isDisabled={!text.trim() || proof.isPending}
+      >
         Read it
       </Button>
       {proof.error && <ErrorNotice error={proof.error} />}

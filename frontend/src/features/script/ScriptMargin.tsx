@@ -119,7 +119,7 @@ export function ScriptMargin({ lesson, step, edits, onEdit, onMove, onStep }: Sc
           <FindingsDesk lesson={lesson} edits={edits} onStep={onStep} />
         </TabPanel>
         <TabPanel id="proof">
-          <ProofDesk text={words} onText={setWords} />
+          <ProofDesk text={words} onText={setWords} matters={lesson.matters} />
         </TabPanel>
         <TabPanel id="schools">
           <SchoolsDesk lesson={lesson} edits={edits} />

@@ -7,7 +7,7 @@ from collections.abc import Callable
 from statistics import median
 
 from valley.lesson.proof._desk import Desk
-from valley.lesson.proof._words import BAR_NUMBER, ORDINALS, WHOLE, read_whole, say_whole
+from valley.lesson.proof._words import BAR_NUMBER, ORDINALS, WHOLE, read_number, read_whole, say_length, say_whole
 from valley.model.arrangement import HANDS
 from valley.theory.feel import STRAIGHT
 from valley.theory.key import Key
@@ -147,6 +147,26 @@ def _part_named(desk: Desk, words: str) -> int | None:
     return max(found, key=lambda row: (row[0], -row[1]))[1] if found else None
 
 
+def judge_part_start(desk: Desk, match: re.Match[str]) -> None:
+    """ "The verse starts in bar 5", "the refrain ends in bar 16": of parts that have the name."""
+    name, said = match["part"].lower(), read_whole(match["n"])
+    there = [p for p in desk.scope.chart.parts if re.match(rf"{re.escape(name)}\b", p.name, re.IGNORECASE)]
+    ends = match["end"] is not None
+    bars = {p.end_bar if ends else p.start_bar for p in there}
+    if bars:
+        right = min(bars, key=lambda bar: abs(bar - said))
+        settle(desk, match, "said", said in bars, f"bar {right}", f"it {'ends' if ends else 'begins'} in bar {right}")
+
+
+def judge_every_length(desk: Desk, match: re.Match[str]) -> None:
+    """ "Each chord lasts three beats": of the chords of the part that is meant, or of the song."""
+    here = [g.duration for number, g in desk.scope.grips if desk.context.part in (None, number)]
+    if here:
+        usual = max(set(here), key=here.count)
+        said = read_number(match["n"])
+        settle(desk, match, "said", said == usual, say_length(usual, 1, "beats"), f"most chords last {say_length(usual, 1, 'beats')}")
+
+
 def judge_chord_count(desk: Desk, match: re.Match[str]) -> None:
     chart = desk.scope.chart
     named = _part_named(desk, desk.sentence)
@@ -233,6 +253,16 @@ _NOTE_NAME = r"(?:an? |the )?([A-G])(?:[ -]?(flat|sharp))?(?![a-z])"
 _PER_BAR = r"(?:to|in|per|for)\s+(?:a|the|every|each|one)?\s*(?:bar|measure)s?"
 _BEATS = rf"(?P<said>(?P<n>{WHOLE})\s+(?:big\s+|main\s+)?(?P<unit>beats?|counts?|eighth notes?|eighths))"
 FACTS: tuple[Fact, ...] = (
+    (
+        fact(
+            rf"\b(?P<part>{_PART})\s+(?:(?:starts?|begins?)|(?P<end>ends?|finish(?:es)?))\s+(?:in|at|on|with|to)\s+(?:the\s+)?(?P<said>bar\s+(?P<n>{WHOLE}))\b"
+        ),
+        judge_part_start,
+    ),
+    (
+        fact(rf"\b(?:every|each)\s+chord\s+(?:lasts|gets|is|holds for|takes|has)\s+(?:for\s+)?(?P<said>(?P<n>{WHOLE})\s+(?:beats?|counts?))\b"),
+        judge_every_length,
+    ),
     (fact(rf"\b({WHOLE}|no)\s+(sharps?|flats?)\b(?!\s+(?:keys?|chords?|major|minor))"), judge_signature),
     (
         fact(

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import re
+from dataclasses import replace
 
 from valley.lesson.proof._desk import Desk
 from valley.lesson.proof._words import (
@@ -39,7 +40,7 @@ def go_to_place(desk: Desk) -> None:
     if part is not None:
         context.part, context.bars, context.grips, context.chord = part, (), (), None
     if bars := _bars(plain):
-        context.bars, context.grips, context.chord = bars, (), None
+        context.bars, context.grips, context.chord = _with_counted(desk, plain, bars), (), None
     elif not _go_to_half(desk, plain) and not _go_to_counted(desk, plain) and BEGINNING.search(plain) and not context.bars:
         context.grips = tuple(desk.grips_here()[:1])
 
@@ -52,6 +53,17 @@ def _plain(sentence: str) -> str:
 def _bars(plain: str) -> tuple[int, ...]:
     numbers = [read_count(n) for m in BARS.finditer(plain) for n in m.groups() if n]
     return tuple(range(numbers[0], numbers[-1] + 1)) if len(numbers) == 2 and numbers[0] < numbers[1] else tuple(numbers)
+
+
+def _with_counted(desk: Desk, plain: str, bars: tuple[int, ...]) -> tuple[int, ...]:
+    """The bars by their numbers and those that are counted to: "in the fifth bar F, and in bar 6 C"."""
+    counted: list[int] = []
+    for match in NTH.finditer(plain):
+        if match[2].lower() in ("bar", "measure"):
+            there = replace(desk.context, bars=(), claims=[])
+            desk.scope.go_to_nth(match, there)
+            counted += there.bars
+    return tuple(sorted({*bars, *counted}))
 
 
 def _go_to_half(desk: Desk, plain: str) -> bool:
@@ -69,6 +81,8 @@ def _go_to_counted(desk: Desk, plain: str) -> bool:
         context.bars, context.grips, context.chord = (), (), None
     elif several := RUN_OF_BARS.search(plain):
         scope.go_to_run(several, context)
+    elif len(bars := _with_counted(desk, plain, ())) > 1:
+        context.bars, context.grips, context.chord = bars, (), None
     elif counted := NTH.search(plain):
         scope.go_to_nth(counted, context)
         desk.pinned = bool(context.grips)

@@ -49,6 +49,7 @@ def add_proof(proof: argparse.ArgumentParser) -> None:
     proof.add_argument("words", type=Path, metavar="WORDS", help="words as text, captions (SRT, WebVTT), or a transcript with times")
     proof.add_argument("--chart", type=Path, required=True, metavar="CHART", help="chart.json, lesson.json or a chord chart as text")
     proof.add_argument("--naming", default="letters", choices=("letters", "syllables", "german"))
+    proof.add_argument("--language", default="en", choices=("en", "fr", "de", "es"), help="of the words")
     proof.add_argument("--octaves", default="c4", choices=("c4", "c3"), help="the name of middle C")
     add_json(proof)
     add_choices(proof)
@@ -145,7 +146,7 @@ def run_proof(args: argparse.Namespace) -> int:
         raise ValleyError(f"{args.words.name!r} is not text in UTF-8 (byte {error.start})") from error
     work = _work(args, args.chart)
     said = read_transcript(words)
-    claims = read_proof(said.text, work.chart, work.arrangement, naming=args.naming, octaves=args.octaves)
+    claims = read_proof(said.text, work.chart, work.arrangement, naming=args.naming, octaves=args.octaves, language=args.language)
     rows = [
         {
             "text": c.text,

@@ -157,7 +157,8 @@ def set_ready(request: HttpRequest, song_id: int, body: ReadyIn) -> LessonOut:
 @router.post("/songs/{song_id}/proof", response={200: ProofOut, **PROBLEMS})
 def proof_words(request: HttpRequest, song_id: int, body: ProofIn) -> ProofOut:
     """What words or captions claim about the song, each claim held against what the hands play."""
-    said, claims = services.proof_words(get_song(song_id), body.text[:_LONGEST_WORDS], naming=body.naming, octaves=body.octaves)
+    how = {"naming": body.naming, "octaves": body.octaves, "language": body.language}
+    said, claims = services.proof_words(get_song(song_id), body.text[:_LONGEST_WORDS], **how)
     rows = [
         ClaimOut(
             text=c.text,

@@ -362,6 +362,7 @@ class ProofIn(Schema):
     text: str
     naming: str = "letters"
     octaves: str = "c4"
+    language: str = "en"
 
 
 class ClaimOut(Schema):
