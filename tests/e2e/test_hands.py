@@ -6,7 +6,7 @@ import pytest
 from playwright.sync_api import Page, expect
 
 from tests.e2e.axe import DESK, hindrances
-from tests.e2e.controls import choose, tick
+from tests.e2e.controls import choice, choose, tick
 from tests.e2e.test_corrections import last_change
 from tests.e2e.test_interface import open_view
 
@@ -167,3 +167,6 @@ def test_every_desk_of_the_hands_can_be_used_by_everyone(page: Page, charted: st
         page.keyboard.press(desk)
         page.wait_for_timeout(300)
         assert hindrances(page, scheme, within="" if desk == "q" else DESK) == [], desk
+    choice(page, "voicing").click()
+    expect(page.get_by_role("listbox")).to_be_visible()
+    assert hindrances(page, scheme, within="[role=listbox]") == []

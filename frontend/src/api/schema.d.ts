@@ -2769,7 +2769,9 @@ export interface components {
             /** School */
             school: string;
             /** Schools */
-            schools: string[];
+            schools: components["schemas"]["SchoolOut"][];
+            /** Words */
+            words: string;
         };
         /**
          * MeanThis
@@ -3409,6 +3411,16 @@ export interface components {
             total: number;
             /** Versions */
             versions: components["schemas"]["RevisionOut"][];
+        };
+        /**
+         * SchoolOut
+         * @description A school of teaching, and how a teacher says it.
+         */
+        SchoolOut: {
+            /** Name */
+            name: string;
+            /** Words */
+            words: string;
         };
         /** SessionOut */
         SessionOut: {

@@ -543,7 +543,17 @@ describe("Script", () => {
     part_times: [{ part: 1, minutes: 1 }],
     seconds: 120,
     tempi: [60, 84, 102, 120],
-    matters: [{ name: "naming", school: "letters", schools: ["letters", "german"] }],
+    matters: [
+      {
+        name: "naming",
+        words: "notes",
+        school: "letters",
+        schools: [
+          { name: "letters", words: "letters" },
+          { name: "german", words: "German letters" },
+        ],
+      },
+    ],
     findings: [
       {
         check: "name",

@@ -11,6 +11,7 @@ from valley.errors import ParameterError
 from valley.lesson.overlay import change_step, forget_edit
 from valley.model.chart import MelodyNote
 from valley.model.lesson import StepEdit, StepTime
+from valley.model.school_words import MATTERS, say_school
 from valley.model.schools import school_options
 from valley.phrases import LANGUAGES
 from valley.song.state import SongState
@@ -33,7 +34,7 @@ class SetSchool(Edit):
         if self.matter == "language":  # its own names of notes come along; another choice of them can be made afterwards
             changed["naming"] = LANGUAGES[self.school].GRAMMAR.naming
         schools = replace(song.teaching.schools, **changed)  # type: ignore[arg-type]  # checked against the matter's schools above
-        return replace(song, teaching=replace(song.teaching, schools=schools)), f"{self.matter.replace('_', ' ')}: {self.school}"
+        return replace(song, teaching=replace(song.teaching, schools=schools)), f"{MATTERS[self.matter]}: {say_school(self.school)}"
 
 
 @dataclass(frozen=True)

@@ -16,6 +16,7 @@ from valley.model.arrangement import Arrangement, Grip, HandNote, Link, PartArra
 from valley.model.chart import Chart
 from valley.model.lesson import Line, Step
 from valley.model.pattern import Form, Pattern
+from valley.model.school_words import MATTERS, say_school
 from valley.model.schools import school_options
 from valley.phrases import Words
 from valley.song import Work
@@ -39,6 +40,7 @@ from valley_web.lessons.api.schemas import (
     PartTimeOut,
     PatternOut,
     PlayedNoteOut,
+    SchoolOut,
     SettingsOut,
     StepOut,
     StrokeOut,
@@ -197,6 +199,10 @@ def show_candidate(grip: Grip, movement: float, held: set[int]) -> CandidateOut:
     )
 
 
+def _show_matter(name: str, school: str, schools: Sequence[str]) -> MatterOut:
+    return MatterOut(name=name, words=MATTERS[name], school=school, schools=[SchoolOut(name=s, words=say_school(s)) for s in schools])
+
+
 def show_lesson(work: Work, findings: Sequence[Finding], song: Song, revision: Revision) -> LessonOut:
     teaching, words = work.song.teaching, Words(work.song.teaching.schools)
     plans = plan_lessons(work.lesson, work.song.settings.minutes)
@@ -211,7 +217,7 @@ def show_lesson(work: Work, findings: Sequence[Finding], song: Song, revision: R
         part_times=[PartTimeOut(part=number, minutes=minutes) for number, minutes in time_parts(work.lesson).items()],
         seconds=work.lesson.seconds,
         tempi=[round(work.chart.bpm * share) for share in LADDER],
-        matters=[MatterOut(name=m, school=getattr(teaching.schools, m), schools=list(schools)) for m, schools in school_options().items()],
+        matters=[_show_matter(m, getattr(teaching.schools, m), schools) for m, schools in school_options().items()],
         findings=[show_finding(f) for f in findings],
         closed=[ClosedOut(sentence=f.sentence, reason=why, open=MeanThis(f.start, f.check, f.sentence, again=True)) for f, why in closed_findings(work)],
         errors=sum(f.severity == "error" for f in findings),

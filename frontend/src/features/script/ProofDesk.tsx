@@ -116,15 +116,17 @@ export function ProofDesk({ text, onText, matters }: ProofDeskProps) {
         </FileTrigger>
         {unread && <p role="alert">{unread}</p>}
       </div>
-      <Field>
-        <Choice label="said in" value={language} options={LANGUAGES} onChange={setLanguage} />
-      </Field>
-      <Field>
-        <Choice label="notes named in" value={naming} options={NAMINGS} onChange={setNaming} />
-      </Field>
-      <Field>
-        <Choice label="middle C is" value={octaves} options={OCTAVES} onChange={setOctaves} />
-      </Field>
+      <section>
+        <Field>
+          <Choice label="said in" value={language} options={LANGUAGES} onChange={setLanguage} />
+        </Field>
+        <Field>
+          <Choice label="notes named in" value={naming} options={NAMINGS} onChange={setNaming} />
+        </Field>
+        <Field>
+          <Choice label="middle C is" value={octaves} options={OCTAVES} onChange={setOctaves} />
+        </Field>
+      </section>
       <Button
         onPress={() => proof.mutate({ text, naming, octaves, language })}
         isDisabled={!text.trim() || proof.isPending}

@@ -73,7 +73,7 @@ const Box = styled(Button)`
   gap: 0.45rem;
   cursor: pointer;
   text-align: start;
-  max-width: 100%;
+  max-width: calc(100% - 4px); /* the frame of what has the focus is seen on all sides */
   > span {
     overflow: hidden;
     text-overflow: ellipsis;

@@ -309,12 +309,20 @@ class ClosedOut(Schema):
     open: MeanThis
 
 
+class SchoolOut(Schema):
+    """A school of teaching, and how a teacher says it."""
+
+    name: str
+    words: str
+
+
 class MatterOut(Schema):
     """A matter on which schools differ, the school followed, and all there are."""
 
     name: str
+    words: str
     school: str
-    schools: list[str]
+    schools: list[SchoolOut]
 
 
 class LeftOutOut(Schema):
