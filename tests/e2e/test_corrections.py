@@ -67,7 +67,7 @@ def test_a_row_of_chords_is_written_over_bars_and_copied(page: Page, charted: st
     page.get_by_label("First bar to copy").fill("2")
     page.get_by_label("Half steps higher").fill("2")
     page.get_by_role("button", name="copy them to bar 5").click()
-    expect(last_change(page)).to_contain_text("bar 2 copied to bar 5, +2 half steps")
+    expect(last_change(page)).to_contain_text("bar 2 copied to bar 5, 2 half steps higher")
     expect(page.locator("[data-start='12']")).to_contain_text("C♯dim")
     page.evaluate("document.activeElement.blur()")
     page.keyboard.press("Control+z")

@@ -10,6 +10,7 @@ from valley.charting.parts import relate_parts
 from valley.edits._bars import bar_at, edges_of, say_bars, with_tune
 from valley.edits._common import transpose_chord, transpose_symbol
 from valley.edits._edit import ChartEdit
+from valley.edits._steps import say_half_steps
 from valley.errors import ParameterError
 from valley.fraction import Fraction
 from valley.model.chart import Chart, ChartChord, MelodyNote
@@ -124,11 +125,10 @@ class CopyBars(ChartEdit):
         changed = _with(chart, chords)
         if self.tune:
             changed = with_tune(changed, tune, chords[0].start, chords[-1].end)
-        steps = abs(self.half_steps)
-        if there == first and steps and self.times == 1:
-            return changed, f"{say_bars(first, count)}: {steps} half step{'s' if steps > 1 else ''} {'up' if self.half_steps > 0 else 'down'}"
+        if there == first and self.half_steps and self.times == 1:
+            return changed, f"{say_bars(first, count)}: {say_half_steps(self.half_steps)}"
         said = f"{say_bars(first, last - first + 1)} copied to {say_bars(there, count)}"
-        return changed, f"{said}, {self.half_steps:+d} half steps" if self.half_steps else said
+        return changed, f"{said}, {say_half_steps(self.half_steps, 'higher', 'lower')}" if self.half_steps else said
 
     def _copy(self, chart: Chart, bar: int, to: int, chords: list[ChartChord], tune: list[MelodyNote]) -> None:
         if chart.grid.meter_of(bar) != chart.grid.meter_of(to):

@@ -317,7 +317,7 @@ class NudgeBeat(ChartEdit):
         side = "later" if self.seconds > 0 else "earlier"
         more = " and all after it" if self.follow else ""
         changed = replace(chart, grid=replace(chart.grid, beats=tuple(beats)), bpm=_median_bpm(tuple(beats)))
-        return relate_parts(changed, chart.parts), f"{say_place(chart, Fraction(self.beat))}{more}: {abs(self.seconds) * 1000:.0f} ms {side}"
+        return relate_parts(changed, chart.parts), f"{say_place(chart, Fraction(self.beat))}{more}: {abs(self.seconds):.2g} seconds {side}"
 
 
 @dataclass(frozen=True)

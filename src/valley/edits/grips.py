@@ -12,6 +12,7 @@ from valley.arranging.reach import keyboard_range
 from valley.charting.places import say_place
 from valley.edits._edit import HandsEdit
 from valley.edits._grip_notes import change_notes, forget_notes
+from valley.edits._steps import say_half_steps
 from valley.errors import ParameterError
 from valley.fraction import Fraction
 from valley.model.arrangement import LEFT, RIGHT, Grip, HandNote
@@ -154,7 +155,7 @@ def _act(grip: Grip, edit: ChangeGrip, fingers: Mapping[int, int | None]) -> tup
         said = f"{note.pitch} left out"
     elif edit.action == "move":
         hold[edit.midi + edit.by] = ChosenNote(edit.midi + edit.by, own.optional)
-        said = f"{note.pitch} moved {abs(edit.by)} half step{'s' if abs(edit.by) > 1 else ''} {'up' if edit.by > 0 else 'down'}"
+        said = f"{note.pitch} moved {say_half_steps(edit.by)}"
     elif edit.action == "other-hand":
         other[edit.midi] = ChosenNote(edit.midi, own.optional)
         said = f"{note.pitch} given to the {'right' if edit.hand == LEFT else 'left'} hand"

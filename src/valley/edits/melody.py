@@ -9,6 +9,7 @@ from typing import ClassVar, Literal, Self
 from valley.charting.parts import relate_parts
 from valley.charting.places import say_place
 from valley.edits._edit import ChartEdit
+from valley.edits._steps import say_half_steps
 from valley.errors import ParameterError
 from valley.fraction import Fraction
 from valley.model.chart import Chart, MelodyNote
@@ -168,10 +169,7 @@ class TransposeNotes(ChartEdit):
             _check(chart, note.start, note.duration, note.midi + self.semitones)
             return replace(note, midi=note.midi + self.semitones, locked=True)
 
-        octaves, rest = divmod(abs(self.semitones), 12)
-        size = f"{octaves} octave{'s' if octaves > 1 else ''}" if not rest else f"{abs(self.semitones)} half steps"
-        side = "up" if self.semitones > 0 else "down"
-        return _in_stretch(chart, self.start, self.end, up), f"tune, {say_place(chart, self.start)} on: {size} {side}"
+        return _in_stretch(chart, self.start, self.end, up), f"tune, {say_place(chart, self.start)} on: {say_half_steps(self.semitones)}"
 
 
 @dataclass(frozen=True)
@@ -199,10 +197,19 @@ class SnapNotes(ChartEdit):
         kept = [n for start, n in placed.items() if start not in taken and start < len(chart.grid.beats)]
         if len(kept) < len(inside):
             raise ParameterError(f"{len(inside) - len(kept)} notes would fall on others at step={self.step}; take a smaller step or a shorter stretch")
-        return _with_tune(chart, [*rest, *kept]), f"tune, {say_place(chart, self.start)} on: set on steps of {self.step} beat"
+        return _with_tune(chart, [*rest, *kept]), f"tune, {say_place(chart, self.start)} on: set on {_say_steps(self.step)}"
 
 
 def _in_stretch(chart: Chart, start: Fraction, end: Fraction, change: Callable[[MelodyNote], MelodyNote]) -> Chart:
     if not any(start <= n.start < end for n in chart.melody):
         raise ParameterError(f"no note of the tune begins from {say_place(chart, start)} to {say_place(chart, end)}")
     return _with_tune(chart, [change(n) if start <= n.start < end else n for n in chart.melody])
+
+
+def _say_steps(step: Fraction) -> str:
+    """
+    >>> _say_steps(Fraction(1, 2)), _say_steps(Fraction(1, 6))
+    ('half beats', '6ths of a beat')
+    """
+    named = {Fraction(1): "beats", Fraction(1, 2): "half beats", Fraction(1, 3): "thirds of a beat", Fraction(1, 4): "quarters of a beat"}
+    return named.get(step) or (f"{step.denominator}ths of a beat" if step.numerator == 1 else f"steps of {step} beats")

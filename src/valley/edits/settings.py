@@ -46,7 +46,11 @@ class PlanLessons(Edit):
             raise ParameterError(f"order={list(order)} must name parts 1 to {len(song.chart.parts)}, each once")
         said = []
         if self.order is not None:
-            said.append(f"parts {', '.join(map(str, order))} are taught" if order else "all parts are taught in their order")
+            said.append(
+                f"part{'s' if len(order) > 1 else ''} {', '.join(map(str, order))} {'are' if len(order) > 1 else 'is'} taught"
+                if order
+                else "all parts are taught in their order"
+            )
         if self.minutes is not None:
             said.append(f"lessons of about {minutes:g} minutes" if minutes else "one lesson for all")
         if self.thanks is not None:

@@ -64,7 +64,7 @@ class ForgetStep(Edit):
     kind: Literal["forget_step"] = "forget_step"
 
     def apply(self, song: SongState, played: Sequence[MelodyNote] = ()) -> tuple[SongState, str]:
-        return replace(song, teaching=replace(song.teaching, edits=forget_edit(song.teaching.edits, self.key))), f"step {self.key} as Valley says it"
+        return replace(song, teaching=replace(song.teaching, edits=forget_edit(song.teaching.edits, self.key))), "a step is as Valley says it again"
 
 
 @dataclass(frozen=True)

@@ -8,6 +8,7 @@ from typing import Literal
 
 from valley.charting.transpose import FURTHEST, fifths_between, transpose_chart
 from valley.edits._edit import Edit
+from valley.edits._steps import say_half_steps
 from valley.edits.passages import hand_in
 from valley.errors import ParameterError
 from valley.fraction import Fraction
@@ -46,9 +47,7 @@ class TransposeSong(Edit):
         fifths = fifths_between(song.chart.keys[0].key, self.half_steps, tonic)
         choices = self._carry(song, played) if self.hands == "carried" else song.choices
         moved = replace(song, chart=chart, choices=_higher(choices, self.half_steps, fifths), teaching=self._reword(song, fifths))
-        way = "up" if self.half_steps > 0 else "down"
-        steps = abs(self.half_steps)
-        said = f"the whole song {steps} half step{'s' if steps > 1 else ''} {way}, from {song.chart.keys[0].key} to {chart.keys[0].key}"
+        said = f"the whole song {say_half_steps(self.half_steps)}, from {song.chart.keys[0].key} to {chart.keys[0].key}"
         return moved, said + (", every key of the hands kept" if self.hands == "carried" else "")
 
     def _carry(self, song: SongState, played: Sequence[MelodyNote]) -> Choices:

@@ -85,7 +85,7 @@ def test_chords_alone_are_copied_several_times_and_higher() -> None:
     after, said = CopyBars(F(0), F(4), F(8), times=3, half_steps=2, tune=False).correct(chart)
     assert [c.symbol for c in after.chords] == ["C", "Am", "D", "D", "D", "Am", "F", "G"]
     assert after.melody == chart.melody
-    assert said == "bar 1 copied to bars 3 to 5, +2 half steps"
+    assert said == "bar 1 copied to bars 3 to 5, 2 half steps higher"
 
 
 def test_bars_are_moved_where_they_stand() -> None:
