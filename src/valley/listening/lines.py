@@ -34,10 +34,11 @@ class Line:
     power: float  # weight of the probabilities against the prices
     strike: float  # probability of a beginning at which a held pitch counts as struck again
     shortest: float  # seconds
+    rings: float = 0.0  # probability below which the end of a note is only its ringing on
 
 
 # Set on made-up songs (docs/listening.md).
-MELODY = Line(low=45, high=96, leap=1.5, switch=1.75, voicing=5.5, sure=0.4, power=0.72, strike=0.47, shortest=0.06)
+MELODY = Line(low=45, high=96, leap=1.5, switch=1.75, voicing=5.5, sure=0.4, power=0.72, strike=0.47, shortest=0.06, rings=0.5)
 BASS = Line(low=24, high=64, leap=0.12, switch=1.6, voicing=2.25, sure=0.3, power=0.27, strike=0.77, shortest=0.06)
 
 
@@ -125,8 +126,14 @@ def _cut(path: npt.NDArray[np.int_], p: Doubles, begins: Floats, line: Line, fps
                 before = notes.pop()
                 if start - before.start >= 2:
                     notes.append(LineNote(before.start, start, before.midi, before.strength))
-            notes.append(LineNote(start, float(e), pitch + line.low, float(p[s:e, pitch].mean())))
+            notes.append(LineNote(start, float(_end_of_key(p[:, pitch], s, e, line)), pitch + line.low, float(p[s:e, pitch].mean())))
     return notes
+
+
+def _end_of_key(p: Doubles, start: int, end: int, line: Line) -> int:
+    """Where a note ends that is followed until it dies away: the room goes on after the voice or the key, and is no part of its length."""
+    sure = np.nonzero(p[start:end] >= line.rings)[0]
+    return max(start + min(2, end - start), start + int(sure[-1]) + 1 if len(sure) else end)
 
 
 def refine_peak(curve: Floats, frame: int) -> float:

@@ -17,7 +17,7 @@ from valley.listening.lines import LOW_MIDI, refine_peak
 
 Floats = npt.NDArray[np.float32]
 
-_BEGIN, _HOLD, _SHORTEST = 0.6, 0.35, 2  # probabilities; frames
+_BEGIN, _HOLD, _SHORTEST = 0.6, 0.55, 2  # probabilities; frames
 _SURE, _EARLY = 0.6, 5  # a beginning counts where the pitch then sounds so surely, on average over these frames
 _GAP = 2  # frames of doubt inside a note that do not end it
 
