@@ -1,8 +1,8 @@
-"""How long a correction takes as the user sees it: a chart of 200 bars in a real browser, from key press to new drawing.
+"""What the page takes as the user sees it, in a real browser: what the first page weighs, views from press to drawing, corrections from key to drawing.
 
-    python bench/browser.py [--bars 200] [--times 30]
+    python bench/browser.py [--bars 57 104 304] [--times 12] [--rounds 5]
 
-Starts Valley in a folder of its own with one made-up song; Debian's Chromium presses the keys.
+Starts Valley in a folder of its own with one made-up song for each length; Debian's Chromium presses the keys.
 """
 
 from __future__ import annotations
@@ -17,10 +17,16 @@ import sys
 import tempfile
 import time
 import urllib.request
+from collections.abc import Iterator
+from contextlib import contextmanager
 from pathlib import Path
 from random import Random
+from typing import TYPE_CHECKING
 
 from valley.fraction import Fraction
+
+if TYPE_CHECKING:
+    from playwright.sync_api import Page
 
 ROOT = Path(__file__).parent.parent
 sys.path[:0] = [str(ROOT / "src"), str(ROOT)]
@@ -63,66 +69,94 @@ def make_document(bars: int) -> dict[str, object]:
     return dump_chart(relate_parts(chart, parts))
 
 
-def main() -> None:
-    parser = argparse.ArgumentParser(description=__doc__, formatter_class=argparse.RawDescriptionHelpFormatter)
-    parser.add_argument("--bars", type=int, default=200)
-    parser.add_argument("--times", type=int, default=30)
-    args = parser.parse_args()
-    from playwright.sync_api import sync_playwright
+VIEWS = {"survey": "[data-start]", "parts": "aside h2", "valley": "g.grip", "script": "[data-step]", "hand-outs": ".paper svg", "records": "main h2"}
+# From the press on a view's name to the picture in which what it shows first has been drawn.
+_SWITCH = """([name, shown]) => new Promise((done) => { const began = performance.now();
+  [...document.querySelectorAll('nav a')].find((a) => a.getAttribute('href').endsWith('/' + name)).click();
+  const look = () => (document.querySelector(shown) ? requestAnimationFrame(() => done(performance.now() - began)) : requestAnimationFrame(look));
+  look(); })"""
 
+
+@contextmanager
+def serving(bars: int) -> Iterator[str]:
+    """Valley with one song of so many bars, in a folder of its own; gives its address."""
     with socket.socket() as probe:
         probe.bind(("127.0.0.1", 0))
-        port = probe.getsockname()[1]
+        address = f"127.0.0.1:{probe.getsockname()[1]}"
     with tempfile.TemporaryDirectory() as folder:
         environment = os.environ | {"VALLEY_DATA": folder, "DJANGO_SETTINGS_MODULE": "valley_web.config.settings"}
         document = Path(folder) / "chart.json"
-        document.write_text(json.dumps(make_document(args.bars)))
+        document.write_text(json.dumps(make_document(bars)))
         subprocess.run([sys.executable, "manage.py", "migrate", "--verbosity", "0"], env=environment, cwd=ROOT, check=True)
         subprocess.run([sys.executable, "manage.py", "shell", "-v", "0", "-c", _FILL.format(path=str(document))], env=environment, cwd=ROOT, check=True)
-        server = subprocess.Popen([sys.executable, "manage.py", "serve", "--bind", f"127.0.0.1:{port}"], env=environment, cwd=ROOT)
+        server = subprocess.Popen([sys.executable, "manage.py", "serve", "--bind", address], env=environment, cwd=ROOT)
         try:
             for _ in range(100):
                 try:
-                    urllib.request.urlopen(f"http://127.0.0.1:{port}/api/session", timeout=2)
+                    urllib.request.urlopen(f"http://{address}/api/session", timeout=2)
                     break
                 except OSError:
                     time.sleep(0.2)
-            with sync_playwright() as driver:
-                browser = driver.chromium.launch(
-                    executable_path="/usr/bin/chromium", args=["--no-sandbox", "--disable-background-networking", "--autoplay-policy=no-user-gesture-required"]
-                )
-                page = browser.new_page(viewport={"width": 1280, "height": 800})
-                page.goto(f"http://127.0.0.1:{port}/songs/1/survey")
-                page.wait_for_selector("[data-start]")
-                page.wait_for_timeout(1500)
-                page.evaluate(_WATCH)
-                for i in range(args.times):
-                    page.keyboard.press(str(2 + i % 4))
-                    page.wait_for_timeout(900)
-                edits = sorted(page.evaluate("window.__seen"))
-                frames = page.evaluate("""async () => { const box = document.querySelector('[role=group]'); const gaps = []; let last = performance.now();
-                    for (let i = 0; i < 120; i++) { box.scrollTop += 60;
-                        await new Promise(requestAnimationFrame); const now = performance.now(); gaps.push(now - last); last = now; }
-                    return gaps; }""")
-                page.goto(f"http://127.0.0.1:{port}/songs/1/valley")
-                page.wait_for_selector("g.grip")
-                page.wait_for_timeout(1500)
-                page.keyboard.press("ArrowDown")
-                playing = page.evaluate("""async () => { const gaps = []; let last = performance.now(); const end = last + 5000;
-                    const line = document.querySelector('[role=group] [aria-hidden=true]'); let beat = 0;
-                    while (last < end) { await new Promise(requestAnimationFrame); const now = performance.now(); gaps.push(now - last); last = now;
-                        if (line) { line.style.visibility = 'visible'; line.style.transform = `translateY(${(beat += 2) % 600}px)`; } }
-                    return gaps; }""")
-                browser.close()
+            yield f"http://{address}"
         finally:
             server.terminate()
             server.wait(timeout=20)
-    print(
-        f"{args.bars} bars: a correction is drawn after {statistics.median(edits):.0f} ms (median of {len(edits)}), "
-        f"{edits[int(0.95 * (len(edits) - 1))]:.0f} ms (95 %)"
+
+
+def correct_and_scroll(page: Page, times: int) -> str:
+    """How long a correction takes to be drawn, and how smoothly things move."""
+    page.evaluate(_WATCH)
+    for i in range(times):
+        page.keyboard.press(str(2 + i % 4))
+        page.wait_for_timeout(900)
+    edits = sorted(page.evaluate("window.__seen"))
+    frames = page.evaluate("""async () => { const box = document.querySelector('[role=group]'); const gaps = []; let last = performance.now();
+        for (let i = 0; i < 120; i++) { box.scrollTop += 60;
+            await new Promise(requestAnimationFrame); const now = performance.now(); gaps.push(now - last); last = now; }
+        return gaps; }""")
+    return (
+        f"a correction is drawn after {statistics.median(edits):.0f} ms (median of {len(edits)}), {edits[int(0.95 * (len(edits) - 1))]:.0f} ms (95 %); "
+        f"scrolling {1000 / statistics.mean(frames):.0f} pictures a second, the longest gap {max(frames):.0f} ms"
     )
-    print(f"the line running down the valley: {1000 / statistics.mean(playing):.0f} pictures a second, the longest gap {max(playing):.0f} ms")
-    print(f"scrolling: {1000 / statistics.mean(frames):.0f} pictures a second, the longest gap {max(frames):.0f} ms")
+
+
+def go_around(page: Page, rounds: int) -> str:
+    """How long each view takes to stand there, once it was seen before."""
+    took: dict[str, list[float]] = {name: [] for name in VIEWS}
+    for n in range(rounds + 1):  # the first round fetches what each view needs
+        for name, shown in VIEWS.items():
+            page.wait_for_timeout(700)
+            waited = page.evaluate(_SWITCH, [name, shown])
+            if n:
+                took[name].append(waited)
+    return ", ".join(f"{name} {statistics.median(times):.0f} ms" for name, times in took.items())
+
+
+def main() -> None:
+    parser = argparse.ArgumentParser(description=__doc__, formatter_class=argparse.RawDescriptionHelpFormatter)
+    parser.add_argument("--bars", type=int, nargs="+", default=[57, 104, 304])
+    parser.add_argument("--times", type=int, default=12, help="corrections")
+    parser.add_argument("--rounds", type=int, default=5, help="through all views")
+    args = parser.parse_args()
+    from playwright.sync_api import sync_playwright
+
+    for bars in args.bars:
+        with serving(bars) as address, sync_playwright() as driver:
+            browser = driver.chromium.launch(
+                executable_path="/usr/bin/chromium", args=["--no-sandbox", "--disable-background-networking", "--autoplay-policy=no-user-gesture-required"]
+            )
+            page = browser.new_page(viewport={"width": 1280, "height": 800})
+            page.goto(f"{address}/songs/1/survey")
+            page.wait_for_selector("[data-start]")
+            page.wait_for_timeout(1500)
+            weight = page.evaluate("performance.getEntriesByType('resource').filter((r) => /\\.(js|css)$/.test(r.name)).reduce((n, r) => n + r.transferSize, 0)")
+            print(f"{bars} bars: scripts and styles of the first page {weight / 1000:.0f} kB over the wire", flush=True)
+            print(f"  {go_around(page, args.rounds)}", flush=True)
+            page.goto(f"{address}/songs/1/survey")
+            page.wait_for_selector("[data-start]")
+            page.wait_for_timeout(1500)
+            print(f"  {correct_and_scroll(page, args.times)}", flush=True)
+            browser.close()
 
 
 if __name__ == "__main__":
