@@ -30,7 +30,7 @@ def test_decisions_are_kept_with_their_reasons(site: PageClient, heard_song: Son
     assert top["text"].endswith(", too low")
     assert top["bar"] is not None
     edit(site, heard_song, {"kind": "set_school", "matter": "naming", "school": "german"})
-    assert lines(site, heard_song)[0] == "naming: german"
+    assert lines(site, heard_song)[0] == "notes: German letters"
 
 
 def test_a_corrected_chord_is_a_decision(site: PageClient, heard_song: Song) -> None:
