@@ -69,6 +69,10 @@ def make_document(bars: int) -> dict[str, object]:
     return dump_chart(relate_parts(chart, parts))
 
 
+# Scripts and styles that the first page waits for; what other pages need is fetched when it stands.
+_WEIGHT = """(() => { const all = performance.getEntriesByType('resource').filter((r) => /\\.(js|css)$/.test(r.name));
+  const shelf = all.find((r) => r.name.includes('/shelf-')).startTime + 20; const sum = (rows) => rows.reduce((n, r) => n + r.transferSize, 0);
+  return [sum(all.filter((r) => r.startTime <= shelf)), sum(all)]; })()"""
 VIEWS = {"survey": "[data-start]", "parts": "aside h2", "valley": "g.grip", "script": "[data-step]", "hand-outs": ".paper svg", "records": "main h2"}
 # From the press on a view's name to the picture in which what it shows first has been drawn.
 _SWITCH = """([name, shown]) => new Promise((done) => { const began = performance.now();
@@ -146,11 +150,14 @@ def main() -> None:
                 executable_path="/usr/bin/chromium", args=["--no-sandbox", "--disable-background-networking", "--autoplay-policy=no-user-gesture-required"]
             )
             page = browser.new_page(viewport={"width": 1280, "height": 800})
+            page.goto(address)
+            page.wait_for_selector("h2")
+            page.wait_for_timeout(1500)
+            first, whole = page.evaluate(_WEIGHT)
+            print(f"{bars} bars: the first page {first / 1000:.0f} kB of scripts and styles over the wire, {whole / 1000:.0f} kB with all others", flush=True)
             page.goto(f"{address}/songs/1/survey")
             page.wait_for_selector("[data-start]")
             page.wait_for_timeout(1500)
-            weight = page.evaluate("performance.getEntriesByType('resource').filter((r) => /\\.(js|css)$/.test(r.name)).reduce((n, r) => n + r.transferSize, 0)")
-            print(f"{bars} bars: scripts and styles of the first page {weight / 1000:.0f} kB over the wire", flush=True)
             print(f"  {go_around(page, args.rounds)}", flush=True)
             page.goto(f"{address}/songs/1/survey")
             page.wait_for_selector("[data-start]")

@@ -18,28 +18,31 @@ FONTS: Final = Path(__file__).parent / "fonts"
 _SIGNS = {"\uea64": "♭", "\uea65": "♮", "\uea66": "♯", **{c: c for c in "\ueca3\ueca5\ueca7\uecb7"}}
 _PAGE = {"pageWidth": 2100, "pageHeight": 2870, "scale": 40, "pageMarginLeft": 80, "pageMarginRight": 80, "pageMarginTop": 60, "pageMarginBottom": 60}
 
+_NO_END = 60000  # all music on one page
 
-def engrave(musicxml: bytes, *, width: int | None = None) -> tuple[str, ...]:
+
+def engrave(musicxml: bytes, *, width: int | None = None, height: int = _NO_END) -> tuple[str, ...]:
     """The pages of a score as SVG.
 
     Parameters
     ----------
-    width : of a page in tenths of a millimetre; A4 without it. With it the page is as high as its music.
+    width : of a page in tenths of a millimetre; A4 without it. With it a page is as high as its music.
+    height : the most that a page of such a width may have
     """
     import verovio  # slow to import, so only where it is needed
 
     with _ENGRAVING:  # Verovio keeps its fonts where all threads share them
-        return _engrave(verovio, musicxml, width)
+        return _engrave(verovio, musicxml, width, height)
 
 
-def _engrave(verovio: Any, musicxml: bytes, width: int | None) -> tuple[str, ...]:
+def _engrave(verovio: Any, musicxml: bytes, width: int | None, height: int) -> tuple[str, ...]:
     resources = Path(verovio.__file__).parent / "data"
     verovio.setDefaultResourcePath(str(resources))
     toolkit: Any = verovio.toolkit(False)  # its fonts are named next, whatever the working folder
     toolkit.setResourcePath(str(resources))
     options = _PAGE | {"font": "Leipzig", "header": "none", "footer": "none", "svgViewBox": True, "smuflTextFont": "none", "breaks": "auto", "xmlIdSeed": 1}
     if width:
-        options |= {"pageWidth": width, "adjustPageHeight": True, "pageHeight": 60000}
+        options |= {"pageWidth": width, "adjustPageHeight": True, "pageHeight": height}
     toolkit.setOptions(options)
     if not toolkit.loadData(_said_once(musicxml.decode("utf-8"))):
         raise FormatError("the score could not be engraved; its MusicXML was not read")

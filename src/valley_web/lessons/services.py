@@ -89,6 +89,9 @@ def proof_words(song: Song, text: str, *, naming: str, octaves: str, language: s
     return said, read_proof(said.text, work.chart, voice(work), naming=naming, octaves=octaves, language=language)
 
 
+_SHEET = 1.4  # a page of paper is so much higher than wide
+
+
 def draw_score(song: Song, part: int | None, width: int) -> tuple[str, ...]:
     """The sheet music, whole or of one part, as SVG pages."""
     work = get_work(song)
@@ -99,7 +102,7 @@ def draw_score(song: Song, part: int | None, width: int) -> tuple[str, ...]:
         if found is None:
             raise Gone(f"Part {part} is not in this song.", f"It has parts 1 to {len(chart.parts)}.")
         bars = bars_of(chart, found)
-    return engrave(dump_musicxml(chart, voice(work), to_print=True, bars=bars), width=width)
+    return engrave(dump_musicxml(chart, voice(work), to_print=True, bars=bars), width=width, height=round(_SHEET * width))
 
 
 def make_handout(song: Song, name: str) -> tuple[str, str, bytes]:

@@ -79,18 +79,6 @@ export const Files = styled.ul`
   }
 `;
 
-export const Note = styled.textarea`
-  font: inherit;
-  color: var(--ink);
-  background: var(--raised);
-  border: 1.3px solid var(--soft);
-  border-radius: 4px;
-  padding: 0.3rem 0.5rem;
-  width: 100%;
-  min-height: 3.6rem;
-  resize: vertical;
-`;
-
 export const FilmRow = styled.div`
   display: grid;
   gap: 0.15rem;

@@ -3,14 +3,15 @@ import { ToggleButton } from "react-aria-components";
 import type { Schemas } from "../../api/client";
 import { useHandouts, useScore } from "../../api/lessons";
 import { useChangeSong } from "../../api/songs";
-import { Button, ErrorNotice, useDraft } from "../../ui";
+import { Button, ErrorNotice, Paragraphs, useDraft } from "../../ui";
 import { Margin, MarginHeading, Page, useWorkspace } from "../song";
 import { FIRST_WISH, FilmLook, Films } from "./Films";
-import { Files, Note, Sheet } from "./HandoutsView.styles";
+import { Files, Sheet } from "./HandoutsView.styles";
 import { Links } from "./Links";
 import { OneFile } from "./OneFile";
 import { PracticeTracks } from "./PracticeTracks";
 import { Preview } from "./Preview";
+import { Score } from "./Score";
 
 const KINDS = [
   ["read", "To read and print"],
@@ -51,19 +52,7 @@ export function HandoutsView() {
             </div>
             {score.error && <ErrorNotice error={score.error} />}
             {!score.data && !score.error && <p aria-busy="true">Engraving …</p>}
-            {score.data?.map((svg, i) => (
-              <div
-                key={i}
-                className="paper"
-                role="img"
-                aria-label={`Sheet music, page ${i + 1}`}
-                ref={(paper) => {
-                  // Parsed as a picture, so that nothing in it can run.
-                  const drawing = new DOMParser().parseFromString(svg, "image/svg+xml").documentElement;
-                  paper?.replaceChildren(paper.ownerDocument.importNode(drawing, true));
-                }}
-              />
-            ))}
+            {score.data && <Score key={whole ? "whole" : part.number} pages={score.data} />}
           </>
         )}
         {!drawn && file && <Preview key={file.name} address={file.address} name={file.name} title={file.title} />}
@@ -163,12 +152,13 @@ function Rights({ caution }: { caution: string }) {
   return (
     <section>
       <MarginHeading>Rights</MarginHeading>
-      <Note
-        aria-label="Permission held for this song"
+      <Paragraphs
+        label="Permission held for this song"
+        rows={3}
         placeholder="permission held, from whom, for what"
         maxLength={1000}
         value={draft.value}
-        onChange={(e) => draft.write(e.target.value)}
+        onChange={draft.write}
         onBlur={draft.leave}
       />
       {change.error && <ErrorNotice error={change.error} />}

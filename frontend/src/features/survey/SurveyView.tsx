@@ -5,7 +5,9 @@ import { beatsOf, bound, useShortcuts } from "../../ui";
 import { chordNotes, Page, tuneNotes, useFollow, usePlayer, useWorkspace } from "../song";
 import { type Desk, SurveyMargin } from "./SurveyMargin";
 import { TerraceRow } from "./TerraceRow";
+import { Row } from "./TerraceRow.styles";
 import { makeTerraces, placeOnTerrace, ROW_WIDTH, type Terrace } from "./terraces";
+import { useDrawn } from "./useDrawn";
 import { useRoom } from "./useRoom";
 
 const Field = styled.div`
@@ -51,6 +53,7 @@ export function SurveyView() {
   const field = useRef<HTMLDivElement>(null);
   const { perRow, widen } = useRoom(field);
   const terraces = useMemo(() => makeTerraces(chart.bars, perRow), [chart.bars, perRow]);
+  const drawn = useDrawn(terraces, part.start_beats, beatsOf(selected));
   const [desk, setDesk] = useState<Desk>("chord");
   const [note, setNote] = useState("");
   const range = useMemo(() => {
@@ -156,23 +159,27 @@ export function SurveyView() {
         data-stop="ground"
         style={{ "--widen": widen } as CSSProperties}
       >
-        {terraces.map((terrace) => (
+        {terraces.map((terrace, i) => (
           <div key={terrace.bars[0]?.number} className="row">
-            <TerraceRow
-              terrace={terrace}
-              chords={chart.chords}
-              melody={chart.melody}
-              keys={chart.keys}
-              loudness={loudness}
-              pitchRange={range}
-              cues={chart.cues}
-              selected={selected}
-              onSelect={chooseChord}
-              note={desk === "tune" ? note : ""}
-              onNote={chooseNote}
-              onPlace={onPlace}
-              marked={marked}
-            />
+            {drawn(i) ? (
+              <TerraceRow
+                terrace={terrace}
+                chords={chart.chords}
+                melody={chart.melody}
+                keys={chart.keys}
+                loudness={loudness}
+                pitchRange={range}
+                cues={chart.cues}
+                selected={selected}
+                onSelect={chooseChord}
+                note={desk === "tune" ? note : ""}
+                onNote={chooseNote}
+                onPlace={onPlace}
+                marked={marked}
+              />
+            ) : (
+              <Row />
+            )}
             <PlayMarker terrace={terrace} />
           </div>
         ))}
