@@ -1,3 +1,4 @@
+import { useState } from "react";
 import { Button, Label, ListBox, ListBoxItem, Popover, Select, SelectValue } from "react-aria-components";
 import styled from "styled-components";
 import { box, row } from "./fields.styles";
@@ -24,10 +25,15 @@ interface ChoiceProps<T extends string | number> {
 /** One of several, from a list that opens by Enter or a press: arrows and first letters move in it, Enter takes, Esc leaves. */
 export function Choice<T extends string | number>(props: ChoiceProps<T>) {
   const { label, hidden, value, options, onChange, disabled, title } = props;
+  const [open, setOpen] = useState(false);
+  // A list that is closed has only what is chosen: pages with many lists stand sooner.
+  const listed = open ? options : options.filter((o) => o.value === value);
   return (
     <span role="presentation" style={{ display: "contents" }} onKeyDownCapture={pageFirst}>
       <Row
         aria-label={hidden ? label : undefined}
+        isOpen={open}
+        onOpenChange={setOpen}
         value={value}
         onChange={(key) => onChange(key as T)}
         isDisabled={disabled}
@@ -41,7 +47,7 @@ export function Choice<T extends string | number>(props: ChoiceProps<T>) {
         </Box>
         <Sheet placement="bottom start" offset={3}>
           <ListBox>
-            {options.map(({ value, words, hint }) => (
+            {listed.map(({ value, words, hint }) => (
               <ListBoxItem key={value} id={value} textValue={words}>
                 {words}
                 {hint && <small>{hint}</small>}

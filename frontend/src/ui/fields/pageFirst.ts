@@ -1,8 +1,8 @@
 import type { KeyboardEvent } from "react";
 
 /**
- * A closed list asks the page first: what was chosen last has the focus, and the next key means the song. Letters and arrows that
- * the page has no use for are the list's; Space, Enter and Tab keep their meaning.
+ * A closed list asks the page first: what was chosen last has the focus, and the next key means the song. Arrows that
+ * the page has no use for are the list's; letters change nothing in what is closed; Space, Enter and Tab keep their meaning.
  */
 export function pageFirst(event: KeyboardEvent<HTMLElement>): void {
   const { key, code, shiftKey, ctrlKey, altKey, metaKey } = event;
