@@ -70,6 +70,7 @@ export const named = <T extends string>(table: Readonly<Record<T, string>>): Opt
 
 const Row = styled(Select)`
   ${row}
+  max-width: calc(100% - 4px); /* the frame of what has the focus is seen on all sides */
 ` as typeof Select;
 
 const Box = styled(Button)`
@@ -79,7 +80,7 @@ const Box = styled(Button)`
   gap: 0.45rem;
   cursor: pointer;
   text-align: start;
-  max-width: calc(100% - 4px); /* the frame of what has the focus is seen on all sides */
+  max-width: 100%;
   > span {
     overflow: hidden;
     text-overflow: ellipsis;
