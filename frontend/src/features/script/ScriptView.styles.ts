@@ -16,6 +16,9 @@ export const Steps = styled.ol`
     cursor: pointer;
     scroll-margin: 1rem;
   }
+  > li[data-sounding="true"] {
+    border-left-color: var(--doubt);
+  }
   > li[data-chosen="true"] {
     border-left-color: var(--ink);
     background: var(--raised);

@@ -13,6 +13,7 @@ import { RehearsedTimes } from "./RehearsedTimes";
 import { ScriptMargin } from "./ScriptMargin";
 import { Cut, Head, Steps } from "./ScriptView.styles";
 import { StepEditor } from "./StepEditor";
+import { useSoundingStep } from "./useSoundingStep";
 import type { Took } from "./useStageClock";
 
 /** The lesson as steps to say and show, what was found in them in the margin, and the prompter. */
@@ -32,6 +33,7 @@ export function ScriptView() {
     steps.findIndex((s) => s.key === key),
   );
   const step = steps[index];
+  const sounding = useSoundingStep(list, steps, index);
   const choose = (to: number) => {
     const next = steps[to];
     if (!next) return;
@@ -112,7 +114,13 @@ export function ScriptView() {
                 <Cut key={`cut-${s.key}`}>lesson {opens.get(s.key)}</Cut>
               ),
               // biome-ignore lint/a11y/useKeyWithClickEvents: the title is the button; the rest only makes it easier to hit
-              <li key={s.key} data-step={i} data-chosen={i === index} onClick={() => i !== index && choose(i)}>
+              <li
+                key={s.key}
+                data-step={i}
+                data-chosen={i === index}
+                data-sounding={i === sounding}
+                onClick={() => i !== index && choose(i)}
+              >
                 <b aria-hidden="true">{i + 1}</b>
                 <h2>
                   <ToggleButton isSelected={i === index} onPress={() => choose(i)}>
