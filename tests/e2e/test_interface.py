@@ -18,6 +18,8 @@ VIEWS = ["survey", "parts", "valley", "hand-outs"]
 def open_view(page: Page, charted: str, view: str) -> None:
     page.goto(f"{charted}/{view}")
     expect(page.get_by_role("navigation", name="Views of this song")).to_be_visible()
+    if view == "survey":
+        expect(page.locator("[role=group][aria-busy=false]")).to_be_visible()  # the rows out of sight are drawn as well
 
 
 def symbol(page: Page) -> str:

@@ -53,7 +53,7 @@ export function SurveyView() {
   const field = useRef<HTMLDivElement>(null);
   const { perRow, widen } = useRoom(field);
   const terraces = useMemo(() => makeTerraces(chart.bars, perRow), [chart.bars, perRow]);
-  const drawn = useDrawn(terraces, part.start_beats, beatsOf(selected));
+  const { all, drawn } = useDrawn(terraces, part.start_beats, beatsOf(selected));
   const [desk, setDesk] = useState<Desk>("chord");
   const [note, setNote] = useState("");
   const range = useMemo(() => {
@@ -156,6 +156,7 @@ export function SurveyView() {
         ref={field}
         role="group"
         aria-label="Bars and chords"
+        aria-busy={!all}
         data-stop="ground"
         style={{ "--widen": widen } as CSSProperties}
       >
