@@ -292,6 +292,10 @@ TALK = "key: G major\ntempo: 100\n[Verse]\n| G | D/F# | Em | C |\n[Refrain]\n| C
         ("Bars 5 and 6 are the same.", "the same", "bar 5 differs"),
         ("The relative minor of G is D minor.", "D", "E minor"),
         ("There is an F7 in it.", "F7", ""),
+        ("The refrain starts in bar 6.", "bar 6", "bar 5"),
+        ("The verse ends at bar 3.", "bar 3", "bar 4"),
+        ("Each chord lasts two beats.", "two beats", "4 beats"),
+        ("In the fifth bar we go to C, and in bar 6 to A major.", "A major", ""),
     ],
 )
 def test_facts_and_lists_that_are_wrong_are_marked_where_they_stand(words: str, wrong: str, expected: str) -> None:
@@ -314,6 +318,10 @@ def test_facts_and_lists_that_are_wrong_are_marked_where_they_stand(words: str, 
         "The relative minor of G is E minor.",
         "Play both parts twice.",
         "A D seventh chord is D, F sharp, A, C.",
+        "The refrain begins at bar 5.",
+        "The verse ends in bar 4.",
+        "Every chord gets four beats.",
+        "In the fifth bar we go to C major and in bar 6 to G over B.",
     ],
 )
 def test_facts_and_lists_that_are_right_are_left_alone(words: str) -> None:

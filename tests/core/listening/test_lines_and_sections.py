@@ -33,6 +33,23 @@ def test_a_note_struck_twice_is_two_notes() -> None:
     assert [n.midi for n in found] == [67, 67]
 
 
+@pytest.mark.parametrize("tail", [0, 6, 12, 20])
+def test_a_note_ends_with_its_voice_and_not_with_the_room(tail: int) -> None:
+    sounds, begins = roll([(10, 40, 67)], 120)
+    sounds[40 : 40 + tail, 67 - 24] = np.linspace(0.49, 0.2, tail)  # it rings on, less and less
+    (note,) = follow_line(sounds, begins, MELODY, FPS)
+    assert note.end == 40
+    (low,) = follow_line(*roll([(10, 40, 40)], 120), BASS, FPS)
+    assert low.end == 40
+
+
+def test_a_note_that_is_never_sure_keeps_some_length() -> None:
+    sounds, begins = roll([(10, 40, 67)], 80)
+    sounds[10:40, 67 - 24] = 0.45
+    found = follow_line(sounds, begins, MELODY, FPS)
+    assert all(n.end - n.start >= 2 for n in found)
+
+
 def test_a_flicker_of_another_pitch_is_no_note() -> None:
     sounds, begins = roll([(10, 80, 67)], 100)
     sounds[40:42, 74 - 24] = 0.95
