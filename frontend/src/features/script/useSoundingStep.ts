@@ -13,17 +13,21 @@ export function useSoundingStep(
   index: number,
 ): number {
   const { player, chart } = useWorkspace();
-  const part = usePlayer(player, (s) => {
+  const step = steps[index];
+  const sounding = usePlayer(player, (s) => {
+    if (!s.playing) return -1;
     const beat = beatsAt(chart, s.time);
-    return s.playing ? (chart.parts.findLast((p) => p.start_beats <= beat + 1e-6)?.number ?? 0) : 0;
+    const [from, to] = [step?.start_beats ?? null, step?.end_beats ?? null];
+    if (from !== null && to !== null && beat >= from - 1e-6 && beat < to) return -1;
+    const part = chart.parts.findLast((p) => p.start_beats <= beat + 1e-6)?.number;
+    return part === step?.part ? -1 : steps.findIndex((other) => other.part === part);
   });
-  const sounding = part && steps[index]?.part !== part ? steps.findIndex((s) => s.part === part) : -1;
   const left = useRef(false);
   useEffect(() => {
     if (sounding < 0 && !left.current) return;
     left.current = sounding >= 0;
-    const step = list.current?.querySelector(`[data-step="${sounding >= 0 ? sounding : index}"]`);
-    step?.scrollIntoView?.({ block: "nearest", behavior: "smooth" });
+    const shown = list.current?.querySelector(`[data-step="${sounding >= 0 ? sounding : index}"]`);
+    shown?.scrollIntoView?.({ block: "nearest", behavior: "smooth" });
   }, [sounding, index, list]);
   return sounding;
 }

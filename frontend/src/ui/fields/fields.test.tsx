@@ -89,6 +89,25 @@ it("ticks, writes, and moves along a line", async () => {
   expect(slide).toHaveBeenCalledWith(4);
 });
 
+function Ending({ onChange }: { onChange: (ending: string) => void }) {
+  const [ending, setEnding] = useState("rolled");
+  const take = (e: string) => {
+    setEnding(e);
+    onChange(e);
+  };
+  return <Choice label="ending" value={ending} options={named({ "": "plain", rolled: "rolled" })} onChange={take} />;
+}
+
+it("goes back to the choice that is nothing", async () => {
+  const onChange = vi.fn();
+  render(<Ending onChange={onChange} />);
+  await choose("ending", "plain");
+  expect(onChange).toHaveBeenCalledWith("");
+  expect(choice("ending")).toHaveTextContent("plain");
+  await choose("ending", "rolled");
+  expect(onChange).toHaveBeenLastCalledWith("rolled");
+});
+
 it("makes choices of words and of tables", () => {
   expect(plain(["a"])).toEqual([{ value: "a", words: "a" }]);
   expect(named({ en: "English" })).toEqual([{ value: "en", words: "English" }]);
