@@ -22,7 +22,7 @@ def judge_chord(desk: Desk, row: Found) -> None:
     exact = [g for g, c in chords if _same_chord(c, claimed) and (not row.bass or c.bass.pitch_class == claimed.bass.pitch_class)]
     if exact:
         spelled = any((c := g.chord) and c.root == claimed.root for g in exact)
-        desk.context.grips, desk.context.chord = tuple(exact), claimed
+        desk.context.grips, desk.context.chord = desk.scope.nearest(exact, desk.context), claimed
         right = exact[0].chord
         assert right is not None
         if spelled:
@@ -78,7 +78,7 @@ def go_to_chord(desk: Desk, row: Found) -> None:
     claimed = Chord(row.name, row.quality or quality_named("maj"), row.bass.fifths - row.name.fifths if row.bass else 0)
     here = [g for g in desk.grips_here() if _same_chord(g.chord, claimed) and (not row.bass or g.chord.bass.pitch_class == claimed.bass.pitch_class)]
     if here:
-        desk.context.grips = tuple(here)
+        desk.context.grips = desk.scope.nearest(here, desk.context)
 
 
 def go_to_final(desk: Desk) -> None:
@@ -119,11 +119,19 @@ def judge_inversion(desk: Desk, match: re.Match[str]) -> None:
         return
     words = match[1].lower()
     right = {g.inversion for g in grips} | {i for g in grips if (c := g.chord) and (i := name_inversion(c))}
+    right |= {i for g in desk.meant() for i in _inversions_spelled(desk.context.spelled, g.chord)}
     if words in right:
         desk.claim(match.start(), match.end(), "chord", AGREES)
     else:
         played = " or ".join(dict.fromkeys(g.inversion for g in grips))  # the chord may be held in several ways
         desk.claim(match.start(), match.end(), "chord", CONTRADICTS, played, f"the lowest note makes it {played}")
+
+
+def _inversions_spelled(told: Sequence[int], chord: Chord) -> set[str]:
+    """As what the notes that were just listed hold a chord: "A, C, F, that's F in first inversion", whatever the other hand adds below."""
+    members = {m.pitch_class for m in chord.members()}
+    size = len(members)
+    return {name_inversion(chord, told[i]) for i in range(len(told) - size + 1) if set(told[i : i + size]) == members}
 
 
 def _same_chord(one: Chord, other: Chord) -> bool:

@@ -3,11 +3,12 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from statistics import median
 
 from valley.lesson.proof._desk import Desk
-from valley.lesson.proof._words import BAR_NUMBER, ORDINALS, WHOLE, read_number, read_whole, say_length, say_whole
+from valley.lesson.proof._scope import Found
+from valley.lesson.proof._words import BAR_NUMBER, ORDINALS, WHOLE, goes_on, read_number, read_whole, say_length, say_whole
 from valley.model.arrangement import HANDS
 from valley.theory.feel import STRAIGHT
 from valley.theory.key import Key
@@ -34,11 +35,7 @@ def settle(desk: Desk, match: re.Match[str], group: int | str, right: bool, expe
 
 def judge_signature(desk: Desk, match: re.Match[str]) -> None:
     """ "Two sharps": of the key that the sentence names, else of the song's where the words are."""
-    named = re.search(r"\b([A-G])(?:[ -]?(flat|sharp)| ?([b#♭♯]))? (major|minor)\b", desk.sentence[: match.start()])
-    key = _key_here(desk)
-    if named and re.search(r"\bhas\b", desk.sentence[named.end() : match.start()]):
-        sign = {"flat": "b", "sharp": "#", "b": "b", "#": "#", "♭": "b", "♯": "#"}.get(named[2] or named[3] or "", "")
-        key = Key(parse_name(named[1] + sign), named[4])
+    key = _key_of_signs(desk, match.start())
     said = 0 if match[1].lower() == "no" else read_whole(match[1])
     sharps = match[2].lower().startswith("sharp")
     right = said == max(0, key.signature if sharps else -key.signature)
@@ -46,6 +43,44 @@ def judge_signature(desk: Desk, match: re.Match[str]) -> None:
     sign = "sharp" if key.signature > 0 else "flat"
     words = f"{say_whole(count)} {sign}{'' if count == 1 else 's'}" if count else "no sharp or flat"
     settle(desk, match, 0, right, words, f"{desk.say_key(key)} has {words}", "key")
+
+
+def _key_of_signs(desk: Desk, at: int) -> Key:
+    """The key that "has" the signs before which a sentence names it, else the song's where the words are."""
+    named = re.search(r"\b([A-G])(?:[ -]?(flat|sharp)| ?([b#♭♯]))? (major|minor)\b", desk.sentence[:at])
+    if named is None or not re.search(r"\b(?:only |just )?has\b", desk.sentence[named.end() : at]):
+        return _key_here(desk)
+    sign = {"flat": "b", "sharp": "#", "b": "b", "#": "#", "♭": "b", "♯": "#"}.get(named[2] or named[3] or "", "")
+    return Key(parse_name(named[1] + sign), named[4])
+
+
+_SIGNS_BEFORE = fact(rf"\b(?:{WHOLE}|the|your|only|those)\s+(?P<sign>sharp|flat)s?\b[^.;]{{0,24}}?$")
+
+
+def find_signs(sentence: str, found: Sequence[Found]) -> list[Found]:
+    """The names that follow "two sharps, …": signs of a key, all of them, as far as the list goes."""
+    first = next((i for i, r in enumerate(found) if not r.is_chord and r.octave is None and _SIGNS_BEFORE.search(sentence[: r.start])), None)
+    if first is None:
+        return []
+    signs = [found[first]]
+    for row in found[first + 1 :]:
+        if row.is_chord or not goes_on(sentence[signs[-1].end : row.start]):
+            break
+        signs.append(row)
+    return signs
+
+
+def judge_signs(desk: Desk, rows: Sequence[Found]) -> None:
+    """ "Three flats, B, E and A", "one flat, that's B flat": each against the signs of the key; a bare letter is said with the sign before."""
+    key = _key_of_signs(desk, rows[0].start)
+    signs = [n for n in key.scale() if n.alter]
+    said = {r.name.letter for r in rows}
+    for row in rows:
+        sign = next((n for n in signs if n == row.name or (n.letter == row.name.letter and not row.name.alter)), None)
+        left = next((n for n in signs if n.letter not in said), signs[0] if signs else None)
+        right = "" if sign or left is None else desk.say(left)
+        what = f"{desk.say_key(key)} has {', '.join(desk.say(n) for n in signs) or 'no sign'}"
+        desk.claim(row.start, row.end, "note", AGREES if sign else CONTRADICTS, right, "" if sign else what)
 
 
 def _key_here(desk: Desk) -> Key:

@@ -12,6 +12,7 @@ from collections.abc import Iterator
 from copy import copy
 from dataclasses import dataclass
 
+from valley.fraction import Fraction
 from valley.lesson.proof._desk import UNKNOWN, Desk
 from valley.lesson.proof._names import NameFinder
 from valley.lesson.proof._place import names_place
@@ -78,6 +79,7 @@ def read_on(desk: Desk, names: NameFinder, age: int) -> int:
     if desk.context.part is None and not desk.context.bars:
         desk.context.part = before.part  # said of the whole song in passing
     desk.context.claims = [*before.claims, *best.claims]
+    desk.context.now = _now(desk, before)
     return 0 if placed or best is not first else age + 1
 
 
@@ -102,4 +104,16 @@ def _places(desk: Desk, before: Context) -> Iterator[tuple[Context, bool]]:
 
 def _at(before: Context, *, bars: tuple[int, ...], part: int | None, hand: str | None) -> Context:
     same = bars == before.bars and part == before.part
-    return Context(bars, part, hand, before.grips if same else (), before.chord if same else None, before.of_tune)
+    return Context(bars, part, hand, before.grips if same else (), before.chord if same else None, before.of_tune, before.now, before.spelled)
+
+
+def _now(desk: Desk, before: Context) -> Fraction | None:
+    """Where the talk stands after a sentence: at the chord or bar that was told, else at the beginning of the part that was named."""
+    context, chart = desk.context, desk.scope.chart
+    if context.grips and context.grips != before.grips:
+        return min(context.grips, key=lambda g: abs(g.start - (before.now or 0))).start
+    if context.bars and context.bars != before.bars:
+        return chart.grid.bar_start(context.bars[0])
+    if context.part is not None and context.part != before.part:
+        return next(chart.span(p)[0] for p in chart.parts if p.number == context.part)
+    return before.now

@@ -55,10 +55,21 @@ def row_midi(row: Found) -> int:
     return 12 * ((row.octave or 0) + 1) + natural + row.name.alter
 
 
-def lines_here(desk: Desk) -> Iterator[Line]:
-    """Every line of the bars, part or song that the words are about, or of the chord that was counted to."""
+def lines_here(desk: Desk, *, near: bool = False) -> Iterator[Line]:
+    """Every line of the bars, part or song that the words are about, or of the chord that was counted to.
+
+    Parameters
+    ----------
+    near : only of the chord that the talk has come to and the next one, where it has come to one
+    """
     if desk.pinned:
         yield from lines_of(desk, desk.context.grips)
+    elif near and len(desk.context.grips) == 1:
+        start = desk.context.grips[0].start
+        after = [g for g in desk.grips_here() if g.start >= start][:2]
+        if after:
+            yield from lines_of(desk, after[:1])
+            yield from _kept(desk, after, start, after[-1].end)
     elif grips := desk.grips_here():
         bars, grid = desk.context.bars, desk.scope.chart.grid
         start = grid.bar_start(bars[0] if bars[0] > 1 else 0) if bars else grips[0].start

@@ -35,6 +35,9 @@ _ORDER = re.compile(
 )
 
 
+_SHORT = 3  # so few notes come somewhere in any song: they are looked for where the talk is
+
+
 @dataclass(frozen=True)
 class Reading:
     """A line with the place at which the list fits it best, and where it does not."""
@@ -234,7 +237,8 @@ def _best_line(desk: Desk, rows: Sequence[Found], cue: str | None) -> Reading | 
 
 
 def _readings(desk: Desk, rows: Sequence[Found], cue: str | None) -> list[Reading]:
-    return [r for line in lines_here(desk) if _may(line, rows, cue, desk) for r in _read(line, rows)]
+    near = cue is None and len(rows) <= _SHORT and not any(r.is_chord for r in rows)
+    return [r for line in lines_here(desk, near=near) if _may(line, rows, cue, desk) for r in _read(line, rows)]
 
 
 def _may(line: Line, rows: Sequence[Found], cue: str | None, desk: Desk) -> bool:

@@ -27,12 +27,14 @@ from valley.lesson.proof._words import (
     quality_named,
     read_count,
 )
+from valley.fraction import Fraction
 from valley.model.arrangement import Arrangement, Grip
 from valley.model.chart import Chart
 from valley.theory._chord_table import QUALITIES, Quality
 from valley.theory.chord import Chord
 from valley.theory.pitch import PitchName
 
+_BACK = 2  # how much farther a place seems that lies behind
 # "Okay, now the verse.": said by itself, the part that comes is meant.
 _OPENER = r"(?:(?:okay|ok|alright|all right|now|so|next|then|and|here comes|on to|the|our|a)\W+)*"
 _NTH_PART = rf"\b({'|'.join(ORDINALS)}) part\b"
@@ -84,6 +86,8 @@ class Context:
     grips: tuple[Grip, ...] = ()  # of the chord that was named last
     chord: Chord | None = None
     of_tune: bool = False  # the melody is being told
+    now: Fraction | None = None  # the beat that the talk has come to
+    spelled: tuple[int, ...] = ()  # pitch classes of the notes that were listed last, from the bottom up as they were told
     claims: list[Claim] = field(default_factory=list)
 
 
@@ -217,6 +221,13 @@ class Scope:
     def sounds_in(self, grip: Grip, bars: Sequence[int]) -> bool:
         grid = self.chart.grid
         return any(grip.start < grid.bar_start(b + 1) and grip.end > grid.bar_start(b if b > 1 else 0) for b in bars)
+
+    def nearest(self, grips: Sequence[Grip], context: Context) -> tuple[Grip, ...]:
+        """Of the same chord in several places the one that the talk comes to next; a talk goes on rather than back."""
+        if context.now is None or len(grips) < 2:
+            return tuple(grips)
+        now = context.now
+        return (min(grips, key=lambda g: g.start - now if g.start >= now else _BACK * (now - g.start)),)
 
     def meant(self, context: Context) -> list[Grip]:
         return list(context.grips) or self.grips_here(context)

@@ -12,7 +12,7 @@ from valley.lesson.proof._chords import go_to_chord, go_to_end, go_to_final, jud
 from valley.lesson.proof._counts import judge_counting, judge_length, judge_length_of, judge_length_of_each, judge_place, judge_sum
 from valley.lesson.proof._desk import Desk
 from valley.lesson.proof._ends import find_end_notes, judge_end_note
-from valley.lesson.proof._facts import FACTS
+from valley.lesson.proof._facts import FACTS, find_signs, judge_signs
 from valley.lesson.proof._fingers import judge_fingers
 from valley.lesson.proof._lists import find_lists, judge_list
 from valley.lesson.proof._names import NameFinder, find_runs
@@ -47,7 +47,7 @@ from valley.model.arrangement import LEFT, RIGHT
 
 Act = tuple[int, Callable[[], None]]
 """Where in the sentence something stands, and what is done when it is come to."""
-_HANDS = re.compile(r"\b(left|right)(?:\s+hand)?\b|\b(LH|RH)\b|\bboth hands\b|\btogether\b", re.IGNORECASE)
+_HANDS = re.compile(r"\b(left|right)(?:\s+hand)?\b|\b(LH|RH)\b|\bboth hands\b|\b(?:hands|it|that|them|all|everything) together\b", re.IGNORECASE)
 _PLACE = re.compile(r"\bon\s+(?:(?:beat|count)\s+(?=one|two|three|four|five|six|\d)|(?=\d))(\d|[a-z]+)(\s?&|\s?and\b)?(?!\d)")
 _COUNTING = re.compile(r"\b[Cc]ount(?:ing)?\s+((?:\d\s?(?:&|and|e|a)?[\s,]*)+)")
 _COUNTS = (
@@ -110,6 +110,9 @@ def _names(desk: Desk, names: NameFinder, taken: list[tuple[int, int]]) -> Itera
     keys = [r for r in found if desk.scope.is_key(r, sentence)]
     yield from ((row.start, partial(judge_key, desk, row)) for row in keys)
     found = _without(found, keys)
+    if signs := find_signs(sentence, found):
+        yield signs[0].start, partial(judge_signs, desk, signs)
+        found = _without(found, signs)
     ends = find_end_notes(desk, found)
     yield from ((row.start, partial(judge_end_note, desk, row, line, end)) for row, line, end in ends)
     yield (len(sentence), partial(judge_fingers, desk, list(found)))
@@ -138,6 +141,8 @@ def _names(desk: Desk, names: NameFinder, taken: list[tuple[int, int]]) -> Itera
         yield rows[-1].start, partial(judge_struck, desk, struck)
         found = _without(found, rows)
     desk.told = {r.name.pitch_class for r in found if not r.is_chord}
+    if len(spelled := tuple(r.name.pitch_class for r in found if not r.is_chord)) >= 3:
+        desk.context.spelled = spelled
     found = _without(found, [row for row, _ in edges])
     run = RUN_OF_CHORDS.search(sentence)
     if run and (rows := [r for r in found if r.start >= run.end()]) and len(rows) == read_count(run[2]):

@@ -180,7 +180,7 @@ MOVES_TO = re.compile(r"\b(?:up|down|over|across|back|moves?|goes|slides?|steps?
 EDGE_AFTER = re.compile(r"\s+(?:(?:on|at the very|at the) (top|bottom))\b", re.IGNORECASE)
 EDGE_HAS = re.compile(r"\b(?:has|have|with|puts?|keeps?|gets?|is)\s+(?:the\s+|an?\s+)$", re.IGNORECASE)
 FINAL = re.compile(r"\bthe (?:very )?(?:final|last)\s+$", re.IGNORECASE)
-HAS_SIGNS = re.compile(rf"\s+has\s+(?:{WHOLE}|no)\s+(?:sharps?|flats?)\b", re.IGNORECASE)
+HAS_SIGNS = re.compile(rf"\s+has\s+(?:got\s+|only\s+|just\s+)*(?:{WHOLE}|no)\s+(?:sharps?|flats?)\b", re.IGNORECASE)
 # What others play, or could be played, claims nothing of this song.
 HEDGED = re.compile(
     r"\b(?:most|many|some|other) (?:people|players|versions|recordings)\b(?:(?!\bbut\b)[^.;])*$|\byou (?:could|might|may)\b(?:(?!\bbut\b)[^.;])*$",
