@@ -7,7 +7,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 from valley.lesson.proof._desk import Desk, midi_of
-from valley.lesson.proof._playing import bars_here, hands_said
+from valley.lesson.proof._playing import bars_here, bars_now, hands_said, strokes_of
 from valley.lesson.proof._scope import Found
 from valley.lesson.proof._words import is_joined, read_count
 from valley.model.arrangement import PlayedNote
@@ -22,7 +22,7 @@ _AFTER = re.compile(
 )
 _BEFORE = re.compile(
     rf"\bon\s+(?:beats?\s+|counts?\s+|the\s+)?(?P<counts>{_COUNT})\s*,?\s*(?:you\s+|it's\s+|comes?\s+|we\s+|there's\s+|(?:the|your)\s+(?:left|right)\s+hand\s+)?"
-    r"(?:just\s+|only\s+|then\s+)*(?:plays?\s+|hits?\s+|strikes?\s+|adds?\s+|has\s+)?(?:an?\s+|the\s+|low\s+|high\s+)*$",
+    r"(?:just\s+|only\s+|then\s+)*(?:plays?\s+|hits?\s+|strikes?\s+|adds?\s+|has\s+|they\s+become\s+|(?:it|that|they)\s+(?:becomes?|changes?\s+to|goes?\s+to|moves?\s+to)\s+)?(?:an?\s+|the\s+|low\s+|high\s+)*$",
     re.IGNORECASE,
 )
 
@@ -35,6 +35,7 @@ class Struck:
     rows: tuple[Found, ...]
     counts: tuple[str, ...]
     end: int
+    said: tuple[int, int]  # where the counts are
 
 
 def find_struck(sentence: str, found: Sequence[Found]) -> list[Struck]:
@@ -49,9 +50,9 @@ def find_struck(sentence: str, found: Sequence[Found]) -> list[Struck]:
     told = []
     for group in groups:
         if m := _AFTER.match(sentence, group[-1].end):
-            told.append(Struck(group[0].start, tuple(group), _counts(m["counts"]), m.end()))
+            told.append(Struck(group[0].start, tuple(group), _counts(m["counts"]), m.end(), m.span("counts")))
         elif m := _BEFORE.search(sentence[: group[0].start]):
-            told.append(Struck(m.start(), tuple(group), _counts(m["counts"]), group[-1].end))
+            told.append(Struck(m.start(), tuple(group), _counts(m["counts"]), group[-1].end, m.span("counts")))
     return told
 
 
@@ -62,15 +63,21 @@ def _counts(text: str) -> tuple[str, ...]:
 def judge_struck(desk: Desk, told: Sequence[Struck]) -> None:
     """All groups of a sentence against one bar: the one where most of it fits. Nothing is said against it where no place is named and little fits."""
     best: list[tuple[Found, PlayedNote | None]] | None = None
-    named = any(r.is_chord for r in desk.named) and not desk.context.bars
-    place = desk.scope.chart.grid.place
-    bars = sorted({place(g.start)[0] for g in desk.context.grips}) if named and desk.context.grips else bars_here(desk)
+    named = bool(desk.context.grips) and not desk.context.bars
+    bars = bars_now(desk)
+    if named and not any(r.is_chord for r in desk.named):  # the talk may have gone on to the next bar without saying so
+        bars += [bar for bar in range(bars[-1] + 1, bars[-1] + 2) if bar in bars_here(desk)]
     for bar in bars:
         for hand in hands_said(desk):
             slips = _slips(desk, told, bar, hand)
             if slips is not None and (best is None or len(slips) < len(best)):
                 best = slips
     rows = [row for group in told for row in group.rows]
+    if best is None or best:
+        for group in told:
+            if len(group.counts) == 1 and (right := _struck_on(desk, group, bars)):
+                desk.claim(*group.said, "count", CONTRADICTS, right, f"it is struck on {right} there")
+                return
     if best is None or (best and not desk.context.bars and not named and len(best) * 2 > len(rows)):
         return
     wrong = {id(row): note for row, note in best}
@@ -82,6 +89,18 @@ def judge_struck(desk: Desk, told: Sequence[Struck]) -> None:
         note = wrong[id(row)]
         right = "" if note is None else desk.say_pitch(note.pitch) if row.octave is not None else desk.say(parse_pitch(note.pitch)[0])
         desk.claim(row.start, row.end, kind, CONTRADICTS, right, f"{right} is struck there" if right else "nothing else is struck there")
+
+
+def _struck_on(desk: Desk, group: Struck, bars: Sequence[int]) -> str:
+    """On which other count a hand strikes just these notes in the bars at hand; nothing where it does not, or also on the one that is said."""
+    grid, said = desk.scope.chart.grid, {r.name.pitch_class for r in group.rows}
+    counts: list[str] = []
+    for bar in bars:
+        for hand in hands_said(desk):
+            for beat, keys in strokes_of(desk, bar, hand):
+                if {k % 12 for k in keys} == said and all(r.octave is None or midi_of(r) in keys for r in group.rows):
+                    counts.append(grid.count(beat))
+    return counts[0] if counts and group.counts[0] not in counts else ""
 
 
 def _slips(desk: Desk, told: Sequence[Struck], bar: int, hand: str) -> list[tuple[Found, PlayedNote | None]] | None:

@@ -10,7 +10,7 @@ from __future__ import annotations
 import re
 from collections.abc import Iterator
 from copy import copy
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from valley.fraction import Fraction
 from valley.lesson.proof._desk import UNKNOWN, Desk
@@ -23,6 +23,7 @@ from valley.theory.naming import AGREES
 
 _A_WHILE = 2  # sentences after which a place is no longer surely meant
 _ENOUGH = 2  # claims that agree and so tell that the talk has moved
+_ENOUGH_OUTSIDE = 4  # that it has left the part: three notes come somewhere in any song
 
 
 @dataclass(frozen=True)
@@ -40,10 +41,11 @@ class Reading:
     def agreeing(self) -> int:
         return sum(c.verdict == AGREES for c in self.claims)
 
-    def is_where(self, first: Reading, *, outside: bool) -> bool:
+    def is_where(self, first: Reading, *, outside: bool, of_hand: bool) -> bool:
         """Whether enough agrees here to say that this is the place: what was against it elsewhere is right here, and more than a bare note is; outside
-        the part that the talk was in, a chord, where a hand is told."""
-        sure = any(c.kind == "chord" and c.verdict == AGREES for c in self.claims) or (self.agreeing >= _ENOUGH and not outside)
+        the part that the talk was in, a chord, or four notes that are not said of one hand."""
+        enough = self.agreeing >= (_ENOUGH_OUTSIDE if outside else _ENOUGH) and not (outside and of_hand)
+        sure = enough or any(c.kind == "chord" and c.verdict == AGREES for c in self.claims)
         return sure and self.agreeing - first.agreeing >= first.against - self.against
 
 
@@ -65,21 +67,22 @@ def read_on(desk: Desk, names: NameFinder, age: int) -> int:
     best = first
     if first.against:
         bare = all(c.kind in ("note", "octave", "hand") for c in first.claims)
-        left = bare and age >= _A_WHILE and bool(before.bars or before.grips)
         of_hand = re.search(r"\b(?:left|right)(?: hand)?\b", desk.sentence, re.IGNORECASE) is not None
+        left = bare and age >= _A_WHILE and bool(before.bars or before.grips)
         roams = ROAMS.search(desk.sentence) is not None
         for place, moved in _places(desk, before):
             if moved and placed:
                 continue
             other = _read(desk, names, place)
             free = not moved or roams or (left and place.part == before.part)
-            if other.against < best.against and (free or other.is_where(first, outside=place.part != before.part and of_hand)):
+            if other.against < best.against and (free or other.is_where(first, outside=place.part != before.part, of_hand=of_hand)):
                 best = other
     desk.context = best.after
     if desk.context.part is None and not desk.context.bars:
         desk.context.part = before.part  # said of the whole song in passing
     desk.context.claims = [*before.claims, *best.claims]
     desk.context.now = _now(desk, before)
+    desk.context.last_told = tuple(replace(r, start=r.start - len(desk.sentence), end=-1) for r in desk.context.last_told if r.start >= 0)
     return 0 if placed or best is not first else age + 1
 
 
@@ -104,7 +107,7 @@ def _places(desk: Desk, before: Context) -> Iterator[tuple[Context, bool]]:
 
 def _at(before: Context, *, bars: tuple[int, ...], part: int | None, hand: str | None) -> Context:
     same = bars == before.bars and part == before.part
-    return Context(bars, part, hand, before.grips if same else (), before.chord if same else None, before.of_tune, before.now, before.spelled)
+    return Context(bars, part, hand, before.grips if same else (), before.chord if same else None, before.of_tune, before.now, before.spelled, before.last_told)
 
 
 def _now(desk: Desk, before: Context) -> Fraction | None:

@@ -105,7 +105,7 @@ def _take_tune(desk: Desk, rows: list[Found]) -> bool:
         return False
     told = [r for r in _readings(desk, rows, _lines.TUNE) if not r.wrong or (len(r.wrong) == 1 and len(rows) >= 3)]
     if told:
-        _tell(desk, rows, min(told, key=lambda r: (len(r.wrong), r.at)))
+        tell(desk, rows, min(told, key=lambda r: (len(r.wrong), r.at)))
     return bool(told)
 
 
@@ -117,7 +117,7 @@ def _take_tied(desk: Desk, rows: list[Found], otherwise: Callable[[], None]) -> 
     slips = _try(desk, otherwise)
     in_order = _repeats(rows) or (slips and len(own.wrong) <= slips)
     if not own.wrong or (in_order and _near(own, rows, sure=True)):
-        _tell(desk, rows, own)
+        tell(desk, rows, own)
     else:
         otherwise()
     return True
@@ -129,7 +129,7 @@ def _take_best(desk: Desk, rows: list[Found], cue: str | None, otherwise: Callab
         best = own
     if best and cue in (_lines.SCALE, _lines.SIGNATURE, _lines.TUNE):
         if _near(best, rows, sure=True):
-            _tell(desk, rows, best)
+            tell(desk, rows, best)
         else:
             otherwise()
         return
@@ -138,7 +138,7 @@ def _take_best(desk: Desk, rows: list[Found], cue: str | None, otherwise: Callab
     if best is None or (best.wrong and not placed and not _near(best, rows, sure=cue is not None or _in_order(desk, rows))):
         otherwise()
     elif len(best.wrong) < slips or placed or _in_order(desk, rows) or cue:
-        _tell(desk, rows, best)
+        tell(desk, rows, best)
     else:
         otherwise()
 
@@ -185,7 +185,7 @@ def _judge_way(desk: Desk, rows: list[Found], otherwise: Callable[[], None]) -> 
     desk.context.bars = bars
     after = {str(b.name): b for line in lines for a, b in pairwise(line.items) if a.fits(rows[0], strict=False) and a.name != b.name}
     if readings:
-        _tell(desk, rows, readings[0])
+        tell(desk, rows, readings[0])
     elif any(r.is_chord and r.end <= rows[0].start for r in desk.named) and desk.context.grips and not _held(desk, rows[1]):
         otherwise()  # "to get to D … from C sharp up to E": where it goes to is no key of that chord
         desk.context.claims[:] = [c for c in desk.context.claims if c.start != desk.offset + rows[0].start]
@@ -286,7 +286,8 @@ def _try(desk: Desk, judge: Callable[[], None]) -> float:
     return sum(0.5 if c.verdict == UNKNOWN else float(c.verdict != AGREES) for c in new)
 
 
-def _tell(desk: Desk, rows: Sequence[Found], reading: Reading) -> None:
+def tell(desk: Desk, rows: Sequence[Found], reading: Reading) -> None:
+    """Claim every name of a list as the line has it there."""
     for i, row in enumerate(rows):
         kind = "chord" if reading.line.kind == _lines.CHORDS else "octave" if row.octave is not None else "note"
         item = _meant(reading, rows, i)

@@ -20,6 +20,14 @@ def bars_here(desk: Desk) -> list[int]:
     return [b for p in desk.scope.chart.parts if part in (None, p.number) for b in range(p.start_bar, p.end_bar + 1)]
 
 
+def bars_now(desk: Desk) -> list[int]:
+    """The bars of the chord that the talk has come to, where it has come to one; else those that the words are about."""
+    if not desk.context.grips or len(desk.context.bars) == 1:
+        return bars_here(desk)
+    place = desk.scope.chart.grid.place
+    return sorted({place(g.start)[0] for g in desk.context.grips})
+
+
 def hand_said(desk: Desk) -> str | None:
     """The hand that the sentence speaks of, before or after what it claims; else the one that was named last."""
     named = {m[1].lower() for m in re.finditer(r"\b(left|right)(?: hand)?\b", desk.sentence, re.IGNORECASE)}

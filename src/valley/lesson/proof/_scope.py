@@ -88,6 +88,7 @@ class Context:
     of_tune: bool = False  # the melody is being told
     now: Fraction | None = None  # the beat that the talk has come to
     spelled: tuple[int, ...] = ()  # pitch classes of the notes that were listed last, from the bottom up as they were told
+    last_told: tuple[Found, ...] = ()  # the list itself; with places before the sentence where it was told in the one before
     claims: list[Claim] = field(default_factory=list)
 
 

@@ -17,6 +17,7 @@ from valley.lesson.proof._fingers import judge_fingers
 from valley.lesson.proof._lists import find_lists, judge_list
 from valley.lesson.proof._names import NameFinder, find_runs
 from valley.lesson.proof._notes import judge_edge, judge_notes, judge_octave_on
+from valley.lesson.proof._onward import is_onward, judge_onward
 from valley.lesson.proof._place import go_to_place
 from valley.lesson.proof._scope import Found
 from valley.lesson.proof._strokes import STROKES
@@ -151,7 +152,16 @@ def _names(desk: Desk, names: NameFinder, taken: list[tuple[int, int]]) -> Itera
     desk.named = found
     for rows in find_lists(sentence, found):
         one_by_one = partial(_judge_runs, desk, rows)
-        yield rows[0].start, partial(judge_list, desk, rows, one_by_one) if len(rows) > 1 else one_by_one
+        yield rows[0].start, partial(_judge_told, desk, rows, partial(judge_list, desk, rows, one_by_one) if len(rows) > 1 else one_by_one)
+
+
+def _judge_told(desk: Desk, rows: list[Found], by_itself: Callable[[], None]) -> None:
+    """Names that go on from those before them, or stand by themselves."""
+    if not (is_onward(desk, rows) and judge_onward(desk, rows)):
+        by_itself()
+        desk.context.last_told = ()
+    if not any(r.is_chord for r in rows):
+        desk.context.last_told = (*desk.context.last_told, *rows)
 
 
 def _judge_runs(desk: Desk, rows: list[Found]) -> None:

@@ -166,7 +166,7 @@ END_CHORD = re.compile(
     r"(?:off\s+)?(?:on|with)\s+(?:(?P<n>" + NUMBER[1:-1] + r")\s+(?P<unit>bars?|beats?)\s+of\s+)?(?:an?\s+|the\s+)?$",
     re.IGNORECASE,
 )
-GOING = re.compile(r"\s+(?:goes?|moves?|steps?|slides?|walks?|falls?|rises?|drops?|jumps?|climbs?|resolves?|comes? (?:up|down))\b", re.IGNORECASE)
+GOING = re.compile(r"\s+(?:becomes?|turns? into|goes?|moves?|steps?|slides?|walks?|falls?|rises?|drops?|jumps?|climbs?|resolves?|comes? (?:up|down))\b", re.IGNORECASE)
 BEGINNING = re.compile(r"\bhand (?:begins|starts)\b", re.IGNORECASE)
 CHORD_TO_CHORD = re.compile(r"\s+(?:to|then|and then|and back to)\s+(?:an?\s+|the\s+)?")
 NEGATED = re.compile(
@@ -175,7 +175,7 @@ NEGATED = re.compile(
     r"|rather than|instead of|in place of)\s+(?:an?\s+|the\s+|on\s+|low\s+|high\s+)*$",
     re.IGNORECASE,
 )
-MOVES_TO = re.compile(r"\b(?:up|down|over|across|back|moves?|goes|slides?|steps?|walks?|shifts?)\s+(?:\w+\s+){0,2}?to\s+(?:an?\s+|the\s+)?$", re.IGNORECASE)
+MOVES_TO = re.compile(r"\b(?:becomes? |turns? into )$|\b(?:up|down|over|across|back|moves?|goes|slides?|steps?|walks?|shifts?)\s+(?:\w+\s+){0,2}?to\s+(?:an?\s+|the\s+)?$", re.IGNORECASE)
 # "Has the A on top", "with a D at the bottom": the outermost key of a hand.
 EDGE_AFTER = re.compile(r"\s+(?:(?:on|at the very|at the) (top|bottom))\b", re.IGNORECASE)
 EDGE_HAS = re.compile(r"\b(?:has|have|with|puts?|keeps?|gets?|is)\s+(?:the\s+|an?\s+)$", re.IGNORECASE)

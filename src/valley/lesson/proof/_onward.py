@@ -1,0 +1,57 @@
+"""Notes that go on from those told before them: "…, B flat, A flat, G, F. And at the end it goes back up to B flat", "D and A together, then F".
+
+Few notes fit somewhere in any song; together with the list before them they have one place, and what comes there next is what they are held against.
+"""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Sequence
+
+from valley.lesson.proof import _lines
+from valley.lesson.proof._desk import Desk
+from valley.lesson.proof._lines import Line, lines_here
+from valley.lesson.proof._lists import Reading, tell
+from valley.lesson.proof._scope import Found
+
+_KINDS = (_lines.STROKES, _lines.TUNE, _lines.BASS, _lines.TOP)
+_THEN = re.compile(r"\b(?:then|finally|lastly|after that|afterwards|next)\b", re.IGNORECASE)
+_GOES_TO = re.compile(
+    r"\b(?:it|melody|tune|bass|hand|line|you|we)\s+(?:\w+\s+){0,2}?(?:goes?|comes?|jumps?|leaps?|drops?|falls?|climbs?|rises?|moves?|steps?|walks?|returns?|lands?)\s+"
+    r"(?:back\s+|right\s+|all the way\s+)*(?:(?:up|down|over|back)\s+)*(?:to|on|onto)\s+(?:an?\s+|the\s+|low\s+|high\s+|middle\s+)*$",
+    re.IGNORECASE,
+)
+_REMEMBERED = 4  # names of the list before that are enough to tell where it was
+
+
+def is_onward(desk: Desk, rows: Sequence[Found]) -> bool:
+    """Whether notes are said to follow those that were told last, in this sentence or the one before."""
+    told = desk.context.last_told
+    if len(told) < 2 or any(r.is_chord for r in rows) or len(rows) > len(told):
+        return False
+    if told[-1].start < 0:  # of the sentence before
+        return _GOES_TO.search(desk.sentence[: rows[0].start]) is not None and not any(r.is_chord for r in desk.named)
+    between = desk.sentence[told[-1].end : rows[0].start]
+    return _THEN.search(between) is not None and not re.search(r"[.;:]", between) and not any(told[-1].end <= r.start < rows[0].start for r in desk.named)
+
+
+def judge_onward(desk: Desk, rows: Sequence[Found]) -> bool:
+    """Hold notes against what comes next on the line that the list before them followed; whether there is one."""
+    told = desk.context.last_told[-_REMEMBERED:]
+    readings = [r for line in lines_here(desk) if line.kind in _KINDS and not line.unordered for r in _after(line, told, rows)]
+    best = min(readings, key=lambda r: (len(r.wrong), (r.line.kind == _lines.TUNE) != desk.context.of_tune, _KINDS.index(r.line.kind)), default=None)
+    if best is None or len(best.wrong) > max(1, len(rows) // 3):
+        return False
+    tell(desk, rows, best)
+    return True
+
+
+def _after(line: Line, told: Sequence[Found], rows: Sequence[Found]) -> list[Reading]:
+    """Every place of a line at which the notes told before fit whole, and how those that follow fit behind them."""
+    size = len(told)
+    readings = []
+    for at in range(len(line.items) - size - len(rows) + 1):
+        if all(item.fits(r, strict=False) for item, r in zip(line.items[at:], told, strict=False)):
+            wrong = tuple(i for i, r in enumerate(rows) if not line.items[at + size + i].fits(r, strict=False))
+            readings.append(Reading(line, at + size, wrong))
+    return readings
