@@ -10,7 +10,7 @@ from valley.lesson.proof._desk import Desk, midi_of
 from valley.lesson.proof._playing import bars_here, bars_now, hands_said, strokes_of
 from valley.lesson.proof._scope import Found
 from valley.lesson.proof._words import is_joined, read_count
-from valley.model.arrangement import PlayedNote
+from valley.model.arrangement import RIGHT, PlayedNote
 from valley.theory.naming import AGREES, CONTRADICTS
 from valley.theory.pitch import parse_pitch
 
@@ -43,7 +43,8 @@ def find_struck(sentence: str, found: Sequence[Found]) -> list[Struck]:
     notes = [r for r in found if not r.is_chord]
     groups: list[list[Found]] = []
     for row in notes:
-        if groups and is_joined(sentence[groups[-1][-1].end : row.start]):
+        between = sentence[groups[-1][-1].end : row.start] if groups else ""
+        if groups and is_joined(between) and not re.search(r"\bthen\b", between, re.IGNORECASE):
             groups[-1].append(row)
         else:
             groups.append([row])
@@ -68,7 +69,7 @@ def judge_struck(desk: Desk, told: Sequence[Struck]) -> None:
     if named and not any(r.is_chord for r in desk.named):  # the talk may have gone on to the next bar without saying so
         bars += [bar for bar in range(bars[-1] + 1, bars[-1] + 2) if bar in bars_here(desk)]
     for bar in bars:
-        for hand in hands_said(desk):
+        for hand in _hands(desk):
             slips = _slips(desk, told, bar, hand)
             if slips is not None and (best is None or len(slips) < len(best)):
                 best = slips
@@ -91,12 +92,18 @@ def judge_struck(desk: Desk, told: Sequence[Struck]) -> None:
         desk.claim(row.start, row.end, kind, CONTRADICTS, right, f"{right} is struck there" if right else "nothing else is struck there")
 
 
+def _hands(desk: Desk) -> tuple[str, ...]:
+    """The hands that can strike what is told: that of the tune while the tune is told and no hand is named."""
+    of_tune = desk.context.of_tune and not re.search(r"\b(?:left|right)\b", desk.sentence, re.IGNORECASE)
+    return (RIGHT,) if of_tune else hands_said(desk)
+
+
 def _struck_on(desk: Desk, group: Struck, bars: Sequence[int]) -> str:
     """On which other count a hand strikes just these notes in the bars at hand; nothing where it does not, or also on the one that is said."""
     grid, said = desk.scope.chart.grid, {r.name.pitch_class for r in group.rows}
     counts: list[str] = []
     for bar in bars:
-        for hand in hands_said(desk):
+        for hand in _hands(desk):
             for beat, keys in strokes_of(desk, bar, hand):
                 if {k % 12 for k in keys} == said and all(r.octave is None or midi_of(r) in keys for r in group.rows):
                     counts.append(grid.count(beat))

@@ -7,7 +7,7 @@ from collections.abc import Sequence
 
 from valley.lesson.proof._desk import UNKNOWN, Desk
 from valley.lesson.proof._scope import Found
-from valley.lesson.proof._words import quality_named
+from valley.lesson.proof._words import OVER_CHORD, quality_named
 from valley.theory.chord import Chord, name_inversion
 from valley.theory.naming import AGREES, CONTRADICTS, PARTLY
 
@@ -79,6 +79,23 @@ def go_to_chord(desk: Desk, row: Found) -> None:
     here = [g for g in desk.grips_here() if _same_chord(g.chord, claimed) and (not row.bass or g.chord.bass.pitch_class == claimed.bass.pitch_class)]
     if here:
         desk.context.grips = desk.scope.nearest(here, desk.context)
+
+
+def find_bass(desk: Desk, found: Sequence[Found]) -> Found | None:
+    """ "Over the D we have F, B flat and D": a note that is the bass of a chord here, and no chord's root, with others above it."""
+    row = next((r for r in found if not r.is_chord and r.octave is None and OVER_CHORD.search(desk.sentence[: r.start])), None)
+    if row is None or len(found) < 2 or any(r.is_chord for r in found):
+        return None
+    chords = [g.chord for g in desk.grips_here()]
+    stands = any(c.bass.pitch_class == row.name.pitch_class for c in chords)
+    return row if stands and all(c.root.pitch_class != row.name.pitch_class for c in chords) else None
+
+
+def go_to_bass(desk: Desk, row: Found) -> None:
+    """The chord over that bass which the talk comes to next."""
+    here = [g for g in desk.grips_here() if g.chord.bass.pitch_class == row.name.pitch_class]
+    desk.context.grips = desk.scope.nearest(here, desk.context)
+    desk.claim(row.start, row.end, "note", AGREES)
 
 
 def go_to_final(desk: Desk) -> None:

@@ -7,6 +7,7 @@ from collections.abc import Callable, Sequence
 
 from valley.fraction import Fraction
 from valley.lesson.proof._desk import Desk, hand_notes
+from valley.lesson.proof._playing import bars_now
 from valley.lesson.proof._scope import Found
 from valley.lesson.proof._words import read_count, read_number, say_length, say_number
 from valley.model.arrangement import Grip
@@ -52,7 +53,7 @@ def judge_length_of_each(desk: Desk, match: re.Match[str]) -> None:
     """ "E and D, two beats each": every note that is named just before it."""
     rows = [r for r in desk.named if r.end <= match.start() and not r.is_chord and not re.search(r"[.;:]", desk.sentence[r.end : match.start()])]
     said = read_number(match["n"])
-    bars = set(desk.context.bars)
+    bars = set(bars_now(desk)) if desk.context.bars or desk.context.grips else set()
     if not rows or not bars:
         return
     place = desk.scope.chart.grid.place
@@ -110,6 +111,10 @@ def _lengths_of_note(desk: Desk, at: int) -> set[Fraction]:
     place = desk.scope.chart.grid.place
     part = next((p for p in desk.scope.chart.parts if p.number == desk.context.part), None)
     bars = set(desk.context.bars or (range(part.start_bar, part.end_bar + 1) if part else ()))
+    now = set(bars_now(desk))
+    now |= {max(now) + 1} & bars if now else set()  # it may have gone on to the next
+    if row and now < bars and any(n.midi % 12 == row.name.pitch_class and place(n.start)[0] in now for n in desk.scope.notes):
+        bars = now  # the talk has come to one of them
     tune = [(n.start, n.midi, n.duration) for n in desk.scope.chart.melody if place(n.start)[0] in bars]
     played = [(n.start, n.midi, n.duration) for n in desk.scope.notes if place(n.start)[0] in bars and desk.context.hand in (None, n.hand)]
     if re.search(r"\b(?:tune|melody)\b", desk.sentence, re.IGNORECASE):
@@ -145,7 +150,7 @@ def judge_length_of(desk: Desk, row: Found, match: re.Match[str]) -> None:
 
 def judge_place(desk: Desk, match: re.Match[str]) -> None:
     grips = [g for g in desk.meant() if desk.context.bars or desk.context.grips]
-    if not grips:
+    if not grips or not (desk.named or re.search(r"\b(?:chord|it|that|this|one)\b", desk.sentence, re.IGNORECASE)):
         return
     grid = desk.scope.chart.grid
     inside = [g for g in grips if not desk.context.bars or grid.place(g.start)[0] in desk.context.bars] or grips

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import re
 from collections.abc import Callable, Sequence
+from itertools import groupby
 from statistics import median
 
 from valley.lesson.proof._desk import Desk
@@ -195,11 +196,18 @@ def judge_part_start(desk: Desk, match: re.Match[str]) -> None:
 
 def judge_every_length(desk: Desk, match: re.Match[str]) -> None:
     """ "Each chord lasts three beats": of the chords of the part that is meant, or of the song."""
-    here = [g.duration for number, g in desk.scope.grips if desk.context.part in (None, number)]
+    if not re.search(r"\bchords?\b", desk.sentence, re.IGNORECASE):
+        return  # "a verse and a chorus, and each of them has eight bars"
+    grips = [g for number, g in desk.scope.grips if desk.context.part in (None, number)]
+    here = [g.duration for g in grips]
     if here:
         usual = max(set(here), key=here.count)
-        said = read_number(match["n"])
-        settle(desk, match, "said", said == usual, say_length(usual, 1, "beats"), f"most chords last {say_length(usual, 1, 'beats')}")
+        runs = [sum(g.duration for g in row) for _, row in ((k, list(v)) for k, v in groupby(grips, key=lambda g: g.chord))]
+        word = match["unit"].lower()
+        unit = desk.scope.chart.grid.main_meter.beats if word.startswith(("bar", "measure")) else 1
+        said = read_number(re.sub(r"an?$", "a", match["n"].lower())) * unit
+        words = say_length(usual, unit, word)
+        settle(desk, match, "said", said in (usual, max(set(runs), key=runs.count)), words, f"most chords last {words}")
 
 
 def judge_chord_count(desk: Desk, match: re.Match[str]) -> None:
@@ -295,7 +303,10 @@ FACTS: tuple[Fact, ...] = (
         judge_part_start,
     ),
     (
-        fact(rf"\b(?:every|each)\s+chord\s+(?:lasts|gets|is|holds for|takes|has)\s+(?:for\s+)?(?P<said>(?P<n>{WHOLE})\s+(?:beats?|counts?))\b"),
+        fact(
+            rf"\b(?:every|each)\s+(?:chord|of (?:them|these|those)|one)\b[^.;,]{{0,20}}?\s(?:lasts|gets|is|holds for|is held for|takes|has)\s+(?:for\s+)?"
+            rf"(?P<said>(?P<n>{WHOLE}|an?|half an?)\s+(?:full\s+|whole\s+)?(?P<unit>beats?|counts?|bars?|measures?))\b"
+        ),
         judge_every_length,
     ),
     (fact(rf"\b({WHOLE}|no)\s+(sharps?|flats?)\b(?!\s+(?:keys?|chords?|major|minor))"), judge_signature),

@@ -56,7 +56,13 @@ def find_lists(sentence: str, found: Sequence[Found]) -> list[list[Found]]:
             lists[-1].append(row)
         else:
             lists.append([row])
-    return [part for row in lists for part in _apart(sentence, row)]
+    return [part for row in lists for half in _stacked(sentence, row) for part in _apart(sentence, half)]
+
+
+def _stacked(sentence: str, rows: list[Found]) -> list[list[Found]]:
+    """Notes of the right hand over those of the left: two lists."""
+    at = next((i for i in range(2, len(rows)) if sentence[rows[i - 1].end : rows[i].start].strip() == "over"), None)
+    return [rows] if at is None or any(r.is_chord for r in rows) else [rows[:at], rows[at:]]
 
 
 # "…, and then the E goes down to D sharp": a key of those that were named sets out.

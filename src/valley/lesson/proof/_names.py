@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import re
 from collections.abc import Sequence
+from itertools import pairwise
 
 from valley.errors import FormatError
 from valley.lesson.proof._scope import Found, Scope
@@ -18,6 +19,7 @@ from valley.lesson.proof._words import (
     ROOTS,
     SYLLABLE_LETTERS,
     WEAK,
+    goes_on,
     is_joined,
     parse_german,
     quality_named,
@@ -41,15 +43,22 @@ class NameFinder:
         bass = rf"(?:(?:/|\sover\s)(?P<bass>{root})(?![A-Za-z])|{below})?"
         self._name = re.compile(rf"(?<![A-Za-z#♯♭])({root})(?:{octave}|(?P<quality>{QUALITY}))?{bass}(?![A-Za-z♯♭])", flags)
         few = "two|three|four|five|six|2|3|4|5|6"
+        self._octaves_of = re.compile(rf"\boctave (?P<name>{root})(?:['’]?s)(?![A-Za-z])", flags)
         self._several = re.compile(rf"\b(?P<n>{few})\s+(?P<name>{root})(?:['’]?s)(?![A-Za-z])", flags)
 
     def find(self, sentence: str) -> list[Found]:
         """All names of a sentence, in order; "two As" is the note twice."""
         rows = [row for m in self._name.finditer(sentence) if (row := self._read(m, sentence))]
+        if not any(r.quality for r in rows):
+            rows = [one for i, row in enumerate(rows) for one in (_unstacked(row) if _ends_list(sentence, rows, i) else (row,))]
         for m in self._several.finditer(sentence):
             name = self._parse(m["name"])
             if name is not None:
                 rows += [Found(m.start(), m.end(), name, root_end=m.end("name")) for _ in range(read_count(m["n"]))]
+        for m in self._octaves_of.finditer(sentence):
+            name = self._parse(m["name"])
+            if name is not None:
+                rows.append(Found(m.start("name"), m.end("name"), name, root_end=m.end("name")))
         rows.sort(key=lambda r: r.start)
         return [r for i, r in enumerate(rows) if not r.weak or _has_neighbour(sentence, rows, i)]
 
@@ -91,6 +100,22 @@ class NameFinder:
             return parse_name(letter + rest.replace("♯♯", "##").replace("♭♭", "bb"))
         except FormatError:
             return None
+
+
+def _ends_list(sentence: str, rows: Sequence[Found], index: int) -> bool:
+    """Whether "E flat over E flat" is the end of one list and the beginning of the next: "G, B flat, E flat over E flat, B flat"."""
+    row = rows[index]
+    if row.bass_at is None or " over " not in sentence[row.root_end : row.bass_at[0]] or not 2 <= index < len(rows) - 1:
+        return False
+    listed = all(goes_on(sentence[a.end : b.start]) and not a.bass for a, b in pairwise(rows[index - 2 : index + 1]))
+    return listed and goes_on(sentence[row.end : rows[index + 1].start]) and (row.bass == row.name or re.search(r"\bhands?\b", sentence) is not None)
+
+
+def _unstacked(row: Found) -> tuple[Found, Found]:
+    """The two notes of what was taken for a chord over a bass."""
+    assert row.bass is not None and row.bass_at is not None  # asked for before
+    at, end = row.bass_at
+    return Found(row.start, row.root_end, row.name, root_end=row.root_end), Found(at, end, row.bass, root_end=end)
 
 
 _SECTION = re.compile(r"(?:[:.!?]|\b(?:part|section|theme|letter|plan)) $", re.IGNORECASE)

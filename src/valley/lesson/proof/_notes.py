@@ -205,12 +205,13 @@ def _is_reached(desk: Desk, row: Found, grip: Grip) -> bool:
 
 def judge_edge(desk: Desk, row: Found, said: str) -> None:
     """ "The bass is C", "the top note is C5": the outermost key of the grips that are meant."""
-    grips = [g for g in desk.meant() if (desk.context.grips or desk.context.bars) and hand_notes(g, desk.context.hand)]
+    hand = desk.context.hand if re.search(r"\b(?:left|right|lh|rh)\b", desk.sentence, re.IGNORECASE) else None
+    grips = [g for g in desk.meant() if (desk.context.grips or desk.context.bars) and hand_notes(g, hand)]
     if not grips:
         return
     top = said.lower().startswith(("top", "highest"))
-    ends = [hand_notes(g, desk.context.hand)[-1 if top else 0] for g in grips]
-    if said.lower() == "bottom" and desk.context.hand is None:  # "at the bottom" is said of either hand's chord
+    ends = [hand_notes(g, hand)[-1 if top else 0] for g in grips]
+    if said.lower() == "bottom" and hand is None:  # "at the bottom" is said of either hand's chord
         ends += [g.right[0] for g in grips if g.right]
     kind = "octave" if row.octave is not None else "note"
     for note in ends:

@@ -3,13 +3,15 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Callable, Iterator
+from collections.abc import Callable, Iterator, Sequence
 from functools import partial
+from itertools import pairwise
 
 from valley.lesson.proof._beats import find_struck, judge_struck
 from valley.lesson.proof._changes import CHANGES
-from valley.lesson.proof._chords import go_to_chord, go_to_end, go_to_final, judge_chord, judge_inversion, judge_key, judge_run_of_chords
+from valley.lesson.proof._chords import find_bass, go_to_bass, go_to_chord, go_to_end, go_to_final, judge_chord, judge_inversion, judge_key, judge_run_of_chords
 from valley.lesson.proof._counts import judge_counting, judge_length, judge_length_of, judge_length_of_each, judge_place, judge_sum
+from valley.lesson.proof._degrees import DEGREES
 from valley.lesson.proof._desk import Desk
 from valley.lesson.proof._ends import find_end_notes, judge_end_note
 from valley.lesson.proof._facts import FACTS, find_signs, judge_signs
@@ -21,6 +23,7 @@ from valley.lesson.proof._onward import is_onward, judge_onward
 from valley.lesson.proof._place import go_to_place
 from valley.lesson.proof._scope import Found
 from valley.lesson.proof._strokes import STROKES
+from valley.lesson.proof._told import TOLD, find_becoming, judge_becoming
 from valley.lesson.proof._words import (
     EDGE,
     EDGE_AFTER,
@@ -85,7 +88,7 @@ def _hands(desk: Desk) -> Iterator[Act]:
 
 def _facts(desk: Desk) -> Iterator[tuple[tuple[int, int], Act]]:
     """What is said of the song and of how the hands play, each with the words that it takes."""
-    for pattern, judge in (*FACTS, *STROKES, *CHANGES):
+    for pattern, judge in (*FACTS, *STROKES, *CHANGES, *DEGREES, *TOLD):
         for m in pattern.finditer(desk.sentence):
             group = next((g for g in ("said", "times", "both", "list", "n") if m.groupdict().get(g)), 0)
             yield m.span(group), (m.start(), partial(judge, desk, m))
@@ -118,6 +121,9 @@ def _names(desk: Desk, names: NameFinder, taken: list[tuple[int, int]]) -> Itera
     yield from ((row.start, partial(judge_end_note, desk, row, line, end)) for row, line, end in ends)
     yield (len(sentence), partial(judge_fingers, desk, list(found)))
     found = _without(found, [row for row, _, _ in ends])
+    if (bass := find_bass(desk, found)) is not None:
+        yield 0, partial(go_to_bass, desk, bass)
+        found = _without(found, [bass])
     desk.scope.name_roots(sentence, found, desk.context)
     over = [r for r in found if r.is_chord and OVER_CHORD.search(sentence[: r.start])]
     if len(over) == 1 and any(not r.is_chord for r in found):
@@ -150,7 +156,15 @@ def _names(desk: Desk, names: NameFinder, taken: list[tuple[int, int]]) -> Itera
         yield rows[0].start, partial(judge_run_of_chords, desk, rows, run[1].lower())
         found = _without(found, rows)
     desk.named = found
-    for rows in find_lists(sentence, found):
+    for pair in find_becoming(sentence, found):
+        yield pair[0].start, partial(judge_becoming, desk, pair, partial(_judge_told, desk, list(pair), partial(_judge_runs, desk, list(pair))))
+        found = _without(found, pair)
+    lists = find_lists(sentence, found)
+    for above, below in pairwise(lists):
+        if len(above) > 1 and sentence[above[-1].end : below[0].start].strip() == "over":  # the right hand over the left
+            yield above[0].start - 1, partial(setattr, desk.context, "hand", RIGHT)
+            yield below[0].start - 1, partial(setattr, desk.context, "hand", LEFT)
+    for rows in lists:
         one_by_one = partial(_judge_runs, desk, rows)
         yield rows[0].start, partial(_judge_told, desk, rows, partial(judge_list, desk, rows, one_by_one) if len(rows) > 1 else one_by_one)
 
@@ -173,7 +187,7 @@ def _judge_runs(desk: Desk, rows: list[Found]) -> None:
             judge_notes(desk, run)
 
 
-def _without(rows: list[Found], gone: list[Found]) -> list[Found]:
+def _without(rows: list[Found], gone: Sequence[Found]) -> list[Found]:
     return [r for r in rows if all(r is not g for g in gone)]
 
 

@@ -140,7 +140,7 @@ LANDMARK = re.compile(r"\b(?:above|below|under|over|from|near|around|left of|rig
 # "The sus chord": the chord of that kind, where it is told without its name.
 KIND_OF_CHORD = re.compile(r"\b(?:the|this|that) (sus|suspended|diminished|half-diminished|augmented) (?:chord|one)\b", re.IGNORECASE)
 # "Over the A seven", "on the D minor": the chord that the sentence is about, wherever in it that is said.
-OCTAVE_ON = re.compile(r"\b(?:an octave|octaves) (?:on|of) (?:an?\s+|the\s+)?$", re.IGNORECASE)
+OCTAVE_ON = re.compile(r"\b(?:(?:an octave|octaves) (?:on|of) (?:an?\s+|the\s+)?|octave )$", re.IGNORECASE)
 OVER_CHORD = re.compile(r"\b(?:over|under|above|below|during|against|on) (?:the|that|this|your) $", re.IGNORECASE)
 HALF_OF = re.compile(r"\b(first|second|last) half of (?:the|this|that|our)\b", re.IGNORECASE)
 LIKE_BAR = re.compile(rf"\b(?:same as|as in|like(?: in)?)\s+(?:in\s+)?bars?\s+{BAR_NUMBER}(?:\s?(?:-|–|to|and|through)\s?{BAR_NUMBER})?", re.IGNORECASE)
@@ -187,7 +187,8 @@ HEDGED = re.compile(
     re.IGNORECASE,
 )
 EDGE = re.compile(
-    r"\b(bass(?: note)?|lowest (?:note|key)|bottom (?:note|key)|top (?:note|key)|highest (?:note|key))\b[^.;,]{0,28}?\b(?:is|goes to|moves to|takes|plays)\s+"
+    r"\b(bass(?: note)?|lowest (?:note|key)|bottom (?:note|key)|top (?:note|key)|highest (?:note|key))\b"
+    r"(?:[^.;,]{0,28}?\b(?:is|goes to|moves to|takes|plays|stays on|remains on)|[^.;]{0,32},? it (?:just |still )?(?:stays|remains|sits) on)\s+"
     r"(?:an?\s+|the\s+|on\s+)?$",
     re.IGNORECASE,
 )

@@ -1,0 +1,117 @@
+"""What words say of notes that they tell themselves: how many there are, which way they go, what one of them becomes."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Callable, Sequence
+from itertools import pairwise
+
+from valley.lesson.proof._desk import Desk, hand_notes
+from valley.lesson.proof._facts import Fact, fact, settle
+from valley.lesson.proof._playing import bars_now, hands_said, strokes_of
+from valley.lesson.proof._scope import Found
+from valley.lesson.proof._words import WHOLE, is_joined, read_whole, say_whole
+from valley.model.arrangement import Grip, HandNote
+from valley.theory.naming import AGREES, CONTRADICTS
+from valley.theory.pitch import parse_pitch
+
+
+def judge_listed(desk: Desk, match: re.Match[str]) -> None:
+    """ "Just two notes, G and B flat": as many as are named then."""
+    rows = [r for r in desk.named if r.start >= match.end("said")]
+    if not rows or rows[0].start - match.end() > 1 or any(r.is_chord for r in rows):
+        return
+    size = 1
+    while size < len(rows) and is_joined(between := desk.sentence[rows[size - 1].end : rows[size].start]) and "then" not in between:
+        size += 1
+    if size > 1:
+        settle(desk, match, "said", read_whole(match["n"]) == size, f"{say_whole(size)} notes", f"{size} are named then")
+
+
+def judge_total(desk: Desk, match: re.Match[str]) -> None:
+    """ "Eight notes in total": those that the sentence names, else what is struck in the bar or held in the grip that the talk has come to."""
+    said = read_whole(match["n"])
+    named = sum(not r.is_chord for r in desk.named if r.end <= match.start())
+    struck = {len(strokes_of(desk, bar, hand)) for bar in bars_now(desk) for hand in hands_said(desk)}
+    held = [len(g.notes) for g in desk.context.grips]
+    right = named if named > 2 else held[0] if held else 0
+    if right:
+        settle(desk, match, "said", said in {named, *struck, *held}, f"{say_whole(right)} notes", f"there are {right}")
+
+
+def judge_way(desk: Desk, match: re.Match[str]) -> None:
+    """ "It goes down step by step", "walks up the scale, G, A, B": the way of the notes that are told then, else of those told last."""
+    after = [r.name.pitch_class for r in desk.named if r.start >= match.end() and not r.is_chord]
+    way = _way(after) if len(after) > 2 else _way([r.name.pitch_class for r in desk.context.last_told])
+    if way:
+        settle(desk, match, "said", match["said"].lower() == way, way, f"these notes go {way}", "note")
+
+
+def _way(classes: Sequence[int]) -> str:
+    """Up or down, where every step of at least two goes the same short way; nothing where they do not."""
+    steps = [(b - a) % 12 for a, b in pairwise(classes)]
+    if len(steps) < 2 or not all(steps):
+        return ""
+    return "up" if all(s < 6 for s in steps) else "down" if all(s > 6 for s in steps) else ""
+
+
+_BECOMES = re.compile(
+    r"\s+(?:now\s+|then\s+|just\s+)?(?:becomes?|turns? into|changes? (?:in)?to|(?:goes|moves|comes|drops|steps|slides|falls|rises)\s+(?:up\s+|down\s+)?to)\s+(?:an?\s+|the\s+)?",
+    re.IGNORECASE,
+)
+_THE = re.compile(r"\b(?:the|that|your|only)\s+$", re.IGNORECASE)
+
+
+def find_becoming(sentence: str, found: Sequence[Found]) -> list[tuple[Found, Found]]:
+    """Pairs of notes of which one is said to become the other: "the C becomes C flat"."""
+    return [
+        (a, b)
+        for a, b in pairwise(found)
+        if not a.is_chord and not b.is_chord and _BECOMES.fullmatch(sentence[a.end : b.start]) and _THE.search(sentence[: a.start])
+    ]
+
+
+def judge_becoming(desk: Desk, pair: tuple[Found, Found], otherwise: Callable[[], None]) -> None:
+    """Where the finger on a key goes as one grip becomes the next, near where the talk is."""
+    one, two = pair
+    starts = {g.start for g in desk.context.grips}
+    grips = [g for _, g in desk.scope.grips]
+    near = [(a, b) for a, b in pairwise(grips) if a.start in starts or b.start in starts]
+    hands = hands_said(desk)
+    ways = [(n, b) for a, b in near for hand in hands for n in _goes_to(a, b, hand, one.name.pitch_class)]
+    if not ways:
+        otherwise()
+        return
+    desk.claim(one.start, one.end, "note", AGREES)
+    there = next((b for n, b in ways if n.midi % 12 == two.name.pitch_class), None)
+    if there:
+        desk.claim(two.start, two.end, "note", AGREES)
+        desk.context.grips = (there,)  # the talk has gone on with the finger
+        if desk.context.bars:
+            desk.context.bars = (desk.scope.chart.grid.place(there.start)[0],)
+    else:
+        right = desk.say(parse_pitch(ways[-1][0].pitch)[0])
+        desk.claim(two.start, two.end, "note", CONTRADICTS, right, f"it goes to {right} there")
+
+
+def _goes_to(a: Grip, b: Grip, hand: str, pitch_class: int) -> list[HandNote]:
+    """The new keys of a grip that lie nearest to keys of one pitch class that the grip before leaves."""
+    before, after = hand_notes(a, hand), hand_notes(b, hand)
+    kept = {n.midi for n in before} & {n.midi for n in after}
+    new = [n for n in after if n.midi not in kept]
+    left = [n.midi for n in before if n.midi % 12 == pitch_class and n.midi not in kept]
+    return [min(new, key=lambda n: abs(n.midi - key)) for key in left if new]
+
+
+_GOES = r"(?:goes|walks|comes|moves|steps|climbs|runs|descends|ascends)"
+TOLD: tuple[Fact, ...] = (
+    (fact(rf"\b(?P<said>(?P<n>{WHOLE})\s+notes)\s*[,:]\s*(?:that's\s+|it's\s+|namely\s+)?(?=(?-i:[A-G])\b)"), judge_listed),
+    (fact(rf"\b(?P<said>(?P<n>{WHOLE})\s+notes)\s+(?:in total|altogether|all together|in all)\b"), judge_total),
+    (
+        fact(
+            rf"\b(?:it|bass|line|melody|tune|hand)\s+(?:all\s+|just\s+|always\s+)?{_GOES}\s+(?P<said>up|down)\s+"
+            r"(?:step by step|stepwise|by steps?|in steps|the scale|one step at a time)\b"
+        ),
+        judge_way,
+    ),
+)
