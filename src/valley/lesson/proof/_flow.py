@@ -41,12 +41,21 @@ class Reading:
     def agreeing(self) -> int:
         return sum(c.verdict == AGREES for c in self.claims)
 
+    def turns(self, first: Reading) -> bool:
+        """Whether what was against it elsewhere is right here, and not only passed over."""
+        return self.agreeing - first.agreeing >= first.against - self.against
+
+    def finds_chord(self, other: Reading) -> bool:
+        """Whether as much is against it as elsewhere, but the chord that is named is here and not there."""
+        here, there = ([c.verdict == AGREES for c in r.claims if c.kind == "chord"] for r in (self, other))
+        return bool(there) and self.against == other.against and all(here) and not any(there) and len(here) == len(there)
+
     def is_where(self, first: Reading, *, outside: bool, of_hand: bool) -> bool:
         """Whether enough agrees here to say that this is the place: what was against it elsewhere is right here, and more than a bare note is; outside
         the part that the talk was in, a chord, or four notes that are not said of one hand."""
         enough = self.agreeing >= (_ENOUGH_OUTSIDE if outside else _ENOUGH) and not (outside and of_hand)
         sure = enough or any(c.kind == "chord" and c.verdict == AGREES for c in self.claims)
-        return sure and self.agreeing - first.agreeing >= first.against - self.against
+        return sure and self.turns(first)
 
 
 def read_on(desk: Desk, names: NameFinder, age: int) -> int:
@@ -74,8 +83,8 @@ def read_on(desk: Desk, names: NameFinder, age: int) -> int:
             if moved and placed:
                 continue
             other = _read(desk, names, place)
-            free = not moved or roams or (left and place.part == before.part)
-            if other.against < best.against and (free or other.is_where(first, outside=place.part != before.part, of_hand=of_hand)):
+            free = (roams or (left and place.part == before.part and other.agreeing > 0)) if moved else other.turns(first)
+            if other.finds_chord(best) or other.against < best.against and (free or other.is_where(first, outside=place.part != before.part, of_hand=of_hand)):
                 best = other
     desk.context = best.after
     if desk.context.part is None and not desk.context.bars:
@@ -97,8 +106,9 @@ def _places(desk: Desk, before: Context) -> Iterator[tuple[Context, bool]]:
     """Where else a sentence can be meant, the nearest first, and whether the talk has moved to be there."""
     yield _at(before, bars=before.bars, part=before.part, hand=None), False
     for hand in (before.hand, None):
-        if before.bars:
-            after = max(before.bars) + 1
+        told = before.bars or ((desk.scope.chart.grid.place(before.now)[0],) if before.now is not None else ())
+        if told:
+            after = max(told) + 1
             if after <= desk.scope.chart.grid.bars:
                 yield _at(before, bars=(after,), part=before.part, hand=hand), True
         yield _at(before, bars=(), part=before.part, hand=hand), True

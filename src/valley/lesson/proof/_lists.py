@@ -38,6 +38,9 @@ _ORDER = re.compile(
 _SHORT = 3  # so few notes come somewhere in any song: they are looked for where the talk is
 
 
+_TOGETHER = re.compile(r"\b(?:at the same time|at once|(?:keep|hold)(?:s|ing)? (?:them|both|those)|both held)\b", re.IGNORECASE)
+
+
 @dataclass(frozen=True)
 class Reading:
     """A line with the place at which the list fits it best, and where it does not."""
@@ -74,6 +77,8 @@ def _apart(sentence: str, rows: list[Found]) -> list[list[Found]]:
     for i in range(1, len(rows)):
         before, after = rows[i - 1], rows[i:]
         bare = next((k for k, r in enumerate(after) if r.is_chord), len(after))
+        if i > 1 and after[0].is_chord and bare == 0 and not any(r.is_chord for r in rows[:i]) and _OVER.fullmatch(sentence[before.end : after[0].start]):
+            return [rows[:i], after]
         if before.is_chord and bare >= 3 and _of_chord(before, after[:bare]):
             return [rows[:i], after[:bare], *(_apart(sentence, after[bare:]) if after[bare:] else [])]
         if not before.is_chord and bare == len(after) and _WITH.fullmatch(sentence[before.end : after[0].start]) and HAND_AFTER.match(sentence, after[-1].end):
@@ -81,6 +86,7 @@ def _apart(sentence: str, rows: list[Found]) -> list[list[Found]]:
     return [rows]
 
 
+_OVER = re.compile(r",?\s*over\s+(?:an?\s+|the\s+)?", re.IGNORECASE)
 _WITH = re.compile(r",?\s*(?:with|over|and then|above)\s+(?:an?\s+|the\s+)?", re.IGNORECASE)
 
 
@@ -100,6 +106,9 @@ def judge_list(desk: Desk, rows: list[Found], otherwise: Callable[[], None]) -> 
         return
     if after := HAND_AFTER.match(desk.sentence, rows[-1].end):
         desk.context.hand = LEFT if after[1].lower() == "left" else RIGHT
+    if len(rows) <= _SHORT and len(desk.context.grips) == 1 and desk.context.hand and _TOGETHER.search(desk.sentence):
+        otherwise()
+        return
     cue = _cue_of(desk, rows)
     if not (cue is None and _take_tune(desk, rows)) and not _take_tied(desk, rows, otherwise):
         _take_best(desk, rows, cue, otherwise)

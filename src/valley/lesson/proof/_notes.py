@@ -7,6 +7,7 @@ from collections.abc import Sequence
 from dataclasses import replace
 
 from valley.lesson.proof._desk import UNKNOWN, Desk, hand_notes, midi_of
+from valley.lesson.proof._playing import bars_now
 from valley.lesson.proof._scope import Found
 from valley.lesson.proof._words import GOING, HAND_AFTER, LEAVING, MOVED_FROM, MOVES_TO, quality_named
 from valley.model.arrangement import LEFT, RIGHT, Grip, HandNote
@@ -168,10 +169,11 @@ def _judge_order(desk: Desk, run: Sequence[Found], before: int) -> None:
 
 def _judge_tune(desk: Desk, run: Sequence[Found]) -> bool:
     """Notes of the tune, where a bar is named: in order, by their pitch class."""
-    if not desk.context.bars:
+    if not (desk.context.bars or desk.context.grips):
         return False
     grid = desk.scope.chart.grid
-    start, end = grid.bar_start(desk.context.bars[0] if desk.context.bars[0] > 1 else 0), grid.bar_start(desk.context.bars[-1] + 1)
+    bars = bars_now(desk)
+    start, end = grid.bar_start(bars[0] if bars[0] > 1 else 0), grid.bar_start(bars[-1] + 1)
     tune = [n.midi % 12 for n in desk.scope.chart.notes_between(start, end)]
     if not tune:
         return False

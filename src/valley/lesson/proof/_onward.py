@@ -13,6 +13,7 @@ from valley.lesson.proof._desk import Desk
 from valley.lesson.proof._lines import Line, lines_here
 from valley.lesson.proof._lists import Reading, tell
 from valley.lesson.proof._scope import Found
+from valley.theory.naming import AGREES, CONTRADICTS
 
 _KINDS = (_lines.STROKES, _lines.TUNE, _lines.BASS, _lines.TOP)
 _THEN = re.compile(r"\b(?:then|finally|lastly|after that|afterwards|next)\b", re.IGNORECASE)
@@ -33,6 +34,26 @@ def is_onward(desk: Desk, rows: Sequence[Found]) -> bool:
         return _GOES_TO.search(desk.sentence[: rows[0].start]) is not None and not any(r.is_chord for r in desk.named)
     between = desk.sentence[told[-1].end : rows[0].start]
     return _THEN.search(between) is not None and not re.search(r"[.;:]", between) and not any(told[-1].end <= r.start < rows[0].start for r in desk.named)
+
+
+def judge_move_of_tune(desk: Desk, row: Found) -> bool:
+    """ "Then it jumps up to D": a note of the tune over the chord at hand, or over the next; whether there is a tune to hold it against."""
+    chart, now = desk.scope.chart, desk.context.now
+    first = next(iter(desk.context.grips), None) or next((g for _, g in desk.scope.grips if now is not None and g.start <= now < g.end), None)
+    if not desk.context.of_tune or first is None or not _GOES_TO.search(desk.sentence[: row.start]):
+        return False
+    end = next((g.end for _, g in desk.scope.grips if g.start >= first.end), first.end)
+    tune = [n for n in chart.notes_between(first.start, end) if n.start >= first.start]
+    if not tune:
+        return False
+    if any(n.midi % 12 == row.name.pitch_class and row.octave in (None, n.midi // 12 - 1) for n in tune):
+        desk.claim(row.start, row.end, "note", AGREES)
+        return True
+    told = {r.name.pitch_class for r in desk.context.last_told}
+    meant = next((n for n in tune if n.start >= first.end), None) or next((n for n in tune if n.midi % 12 not in told), tune[0])
+    right = desk.say(chart.key_at(meant.start).spell(meant.midi % 12))
+    desk.claim(row.start, row.end, "note", CONTRADICTS, right, f"the tune goes to {right} there")
+    return True
 
 
 def judge_onward(desk: Desk, rows: Sequence[Found]) -> bool:

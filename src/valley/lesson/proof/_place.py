@@ -16,6 +16,7 @@ from valley.lesson.proof._words import (
     NOT_TUNE,
     NTH,
     RUN_OF_BARS,
+    THAT_BAR,
     TUNE,
     read_count,
 )
@@ -24,7 +25,7 @@ from valley.lesson.proof._words import (
 def names_place(desk: Desk) -> bool:
     """Whether the sentence on the desk says itself which bars or part it is about; what it counts to ("the last chord") may be counted from elsewhere."""
     plain = _plain(desk.sentence)
-    return desk.scope.find_part(plain) is not None or BARS.search(plain) is not None
+    return desk.scope.find_part(plain) is not None or BARS.search(plain) is not None or (bool(desk.context.bars) and THAT_BAR.search(plain) is not None)
 
 
 def go_to_place(desk: Desk) -> None:

@@ -19,12 +19,13 @@ from valley.lesson.proof._fingers import judge_fingers
 from valley.lesson.proof._lists import find_lists, judge_list
 from valley.lesson.proof._names import NameFinder, find_runs
 from valley.lesson.proof._notes import judge_edge, judge_notes, judge_octave_on
-from valley.lesson.proof._onward import is_onward, judge_onward
+from valley.lesson.proof._onward import is_onward, judge_move_of_tune, judge_onward
 from valley.lesson.proof._place import go_to_place
 from valley.lesson.proof._scope import Found
 from valley.lesson.proof._strokes import STROKES
 from valley.lesson.proof._told import TOLD, find_becoming, judge_becoming
 from valley.lesson.proof._words import (
+    CHORD_THERE,
     EDGE,
     EDGE_AFTER,
     EDGE_HAS,
@@ -125,7 +126,7 @@ def _names(desk: Desk, names: NameFinder, taken: list[tuple[int, int]]) -> Itera
         yield 0, partial(go_to_bass, desk, bass)
         found = _without(found, [bass])
     desk.scope.name_roots(sentence, found, desk.context)
-    over = [r for r in found if r.is_chord and OVER_CHORD.search(sentence[: r.start])]
+    over = [r for r in found if r.is_chord and (OVER_CHORD.search(sentence[: r.start]) or CHORD_THERE.search(sentence[: r.start]))]
     if len(over) == 1 and any(not r.is_chord for r in found):
         yield 0, partial(go_to_chord, desk, over[0])
     for row in found:
@@ -171,7 +172,8 @@ def _names(desk: Desk, names: NameFinder, taken: list[tuple[int, int]]) -> Itera
 
 def _judge_told(desk: Desk, rows: list[Found], by_itself: Callable[[], None]) -> None:
     """Names that go on from those before them, or stand by themselves."""
-    if not (is_onward(desk, rows) and judge_onward(desk, rows)):
+    onward = is_onward(desk, rows) and judge_onward(desk, rows)
+    if not onward and not (len(rows) == 1 and not rows[0].is_chord and judge_move_of_tune(desk, rows[0])):
         by_itself()
         desk.context.last_told = ()
     if not any(r.is_chord for r in rows):

@@ -142,6 +142,9 @@ KIND_OF_CHORD = re.compile(r"\b(?:the|this|that) (sus|suspended|diminished|half-
 # "Over the A seven", "on the D minor": the chord that the sentence is about, wherever in it that is said.
 OCTAVE_ON = re.compile(r"\b(?:(?:an octave|octaves) (?:on|of) (?:an?\s+|the\s+)?|octave )$", re.IGNORECASE)
 OVER_CHORD = re.compile(r"\b(?:over|under|above|below|during|against|on) (?:the|that|this|your) $", re.IGNORECASE)
+# "It jumps up to D, and the chord is G minor": the chord that stands under what is told before.
+CHORD_THERE = re.compile(r"\b(?:the chord (?:there |here |under it |below )?is|there's|there is|over|under) (?:an?\s+)?$", re.IGNORECASE)
+THAT_BAR = re.compile(r"\bin (?:that|this|the same) (?:bar|measure)\b", re.IGNORECASE)
 HALF_OF = re.compile(r"\b(first|second|last) half of (?:the|this|that|our)\b", re.IGNORECASE)
 LIKE_BAR = re.compile(rf"\b(?:same as|as in|like(?: in)?)\s+(?:in\s+)?bars?\s+{BAR_NUMBER}(?:\s?(?:-|–|to|and|through)\s?{BAR_NUMBER})?", re.IGNORECASE)
 RUN_OF_BARS = re.compile(rf"\b(first|last)\s+({BAR_NUMBER})\s+(?:bars|measures)\b", re.IGNORECASE)
@@ -188,7 +191,7 @@ HEDGED = re.compile(
 )
 EDGE = re.compile(
     r"\b(bass(?: note)?|lowest (?:note|key)|bottom (?:note|key)|top (?:note|key)|highest (?:note|key))\b"
-    r"(?:[^.;,]{0,28}?\b(?:is|goes to|moves to|takes|plays|stays on|remains on)|[^.;]{0,32},? it (?:just |still )?(?:stays|remains|sits) on)\s+"
+    r"(?:[^.;,]{0,28}?\b(?:is|takes|plays|stays on|remains on|(?:goes|moves|drops|steps|comes|walks|falls|jumps|climbs)(?: back| up| down)* to)|[^.;]{0,32},? it (?:just |still )?(?:stays|remains|sits) on)\s+"
     r"(?:an?\s+|the\s+|on\s+)?$",
     re.IGNORECASE,
 )
