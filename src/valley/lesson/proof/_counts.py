@@ -7,7 +7,7 @@ from collections.abc import Callable, Sequence
 
 from valley.fraction import Fraction
 from valley.lesson.proof._desk import Desk, hand_notes
-from valley.lesson.proof._playing import bars_now
+from valley.lesson.proof._playing import bars_now, hands_said
 from valley.lesson.proof._scope import Found
 from valley.lesson.proof._words import read_count, read_number, say_length, say_number
 from valley.model.arrangement import Grip
@@ -58,6 +58,13 @@ def judge_length_of_each(desk: Desk, match: re.Match[str]) -> None:
         return
     place = desk.scope.chart.grid.place
     notes = [n for n in desk.scope.notes if place(n.start)[0] in bars and desk.context.hand in (None, n.hand)]
+    in_a_row = _lengths_in_a_row(desk, rows, bars)
+    if in_a_row:
+        right = next((n for n in in_a_row if n != said), said)
+        words = f"{say_number(right)} beat{'' if right <= 1 else 's'} each"
+        verdict = AGREES if right == said else CONTRADICTS
+        desk.claim(match.start(), match.end(), "count", verdict, "" if right == said else words, "" if right == said else f"they last {words} there")
+        return
     fits = [row for row in rows if any(n.midi % 12 == row.name.pitch_class and n.duration == said for n in notes)]
     others = [n for n in notes if n.duration == said and all(n.midi % 12 != r.name.pitch_class for r in rows)]
     for row in rows:
@@ -72,6 +79,19 @@ def judge_length_of_each(desk: Desk, match: re.Match[str]) -> None:
             desk.claim(match.start(), match.end(), "count", CONTRADICTS, words, f"{desk.say(row.name)} lasts {words} there")
             return
     desk.claim(match.start(), match.end(), "count", AGREES)
+
+
+def _lengths_in_a_row(desk: Desk, rows: Sequence[Found], bars: set[int]) -> list[Fraction]:
+    """How long notes last that one hand strikes singly, one after the other, as they are told; nothing where they do not come so."""
+    place = desk.scope.chart.grid.place
+    for hand in hands_said(desk):
+        mine = [n for n in desk.scope.notes if n.hand == hand and not n.grace and place(n.start)[0] in bars]
+        starts = [n.start for n in mine]
+        for at in range(len(mine) - len(rows) + 1):
+            window = mine[at : at + len(rows)]
+            if all(starts.count(n.start) == 1 and n.midi % 12 == r.name.pitch_class for n, r in zip(window, rows, strict=True)):
+                return [n.duration for n in window]
+    return []
 
 
 def _runs_of(desk: Desk, grips: Sequence[Grip]) -> set[Fraction]:

@@ -11,7 +11,7 @@ from valley.lesson.proof._lines import row_midi
 from valley.lesson.proof._playing import bars_here
 from valley.lesson.proof._scope import Found
 from valley.lesson.proof._words import BARS, goes_on
-from valley.model.arrangement import HANDS, RIGHT, PlayedNote
+from valley.model.arrangement import HANDS, RIGHT, Grip, PlayedNote
 from valley.theory.naming import AGREES, CONTRADICTS
 from valley.theory.pitch import parse_pitch
 
@@ -20,6 +20,13 @@ def _tune_of(desk: Desk, notes: Sequence[PlayedNote], bars: set[int]) -> list[tu
     chart = desk.scope.chart
     tune = [(chart.keys[0].key.spell(n.midi % 12).at(n.midi), n.midi) for n in chart.melody if chart.grid.place(n.start)[0] in bars]
     return tune or [(n.pitch, n.midi) for n in notes if n.hand == RIGHT]
+
+
+def _grip_of_end(desk: Desk, bars: set[int], end: str) -> Grip | None:
+    """The grip over which the tune of these bars begins or ends."""
+    tune = [n.start for n in desk.scope.chart.melody if desk.scope.chart.grid.place(n.start)[0] in bars]
+    at = tune[0 if end == "first" else -1] if tune else None
+    return next((g for _, g in desk.scope.grips if at is not None and g.start <= at < g.end), None)
 
 
 def judge_end_note(desk: Desk, row: Found, line: str, end: str) -> None:
@@ -52,6 +59,8 @@ def judge_end_note(desk: Desk, row: Found, line: str, end: str) -> None:
             notes = [(n.pitch, n.midi) for n in here if n.start == start and (line not in HANDS or n.hand == line)] or notes
     else:
         notes = [max(pool, key=lambda p: p[1]) if end == "highest" else min(pool, key=lambda p: p[1])]
+    if line == "tune" and end in ("first", "last") and (at := _grip_of_end(desk, bars, end)):
+        desk.context.grips = (at,)  # the talk stands there
     kind = "octave" if row.octave is not None else "note"
     if any(midi % 12 == row.name.pitch_class and (row.octave is None or midi == row_midi(row)) for _, midi in notes):
         desk.claim(row.start, row.end, kind, AGREES)

@@ -192,7 +192,13 @@ def _judge_tune(desk: Desk, run: Sequence[Found]) -> bool:
 def _sounds_with(desk: Desk, row: Found, grip: Grip) -> bool:
     """Whether the hand strikes it while the chord lasts, though it is no key of its grip: a note of the tune, a step on the way."""
     during = [n for n in desk.scope.notes if grip.start <= n.start < grip.end and desk.context.hand in (None, n.hand)]
-    return any(n.midi % 12 == row.name.pitch_class and (row.octave is None or n.midi == midi_of(row)) for n in during)
+    meant = [n for n in during if n.midi % 12 == row.name.pitch_class and (row.octave is None or n.midi == midi_of(row))]
+    others = desk.listed - {row.name.pitch_class}
+    if len(others) != 1:
+        return bool(meant)
+    # Two notes that are named as one handful sound at one time, or one right after the other.
+    other = [n for n in during if n.midi % 12 in others]
+    return any(n.start <= o.start <= n.start + n.duration or o.start <= n.start < o.start + o.duration for n in meant for o in other)
 
 
 def _is_reached(desk: Desk, row: Found, grip: Grip) -> bool:

@@ -28,7 +28,6 @@ from valley.lesson.proof._words import (
     CHORD_THERE,
     EDGE,
     EDGE_AFTER,
-    EDGE_HAS,
     END_CHORD,
     EVERY,
     FINAL,
@@ -46,6 +45,7 @@ from valley.lesson.proof._words import (
     QUESTION,
     RUN_OF_CHORDS,
     SUM,
+    has_edge,
     read_count,
 )
 from valley.model.arrangement import LEFT, RIGHT
@@ -137,7 +137,7 @@ def _names(desk: Desk, names: NameFinder, taken: list[tuple[int, int]]) -> Itera
         elif length := LENGTH_ON.search(sentence[: row.start]):
             yield row.start, partial(judge_length_of, desk, row, length)
     edges = [(r, said[1]) for r in found if not r.is_chord and (said := EDGE.search(sentence[: r.start]))]
-    edges += [(r, said[1]) for r in found if not r.is_chord and (said := EDGE_AFTER.match(sentence, r.end)) and EDGE_HAS.search(sentence[: r.start])]
+    edges += [(r, said[1]) for r in found if not r.is_chord and (said := EDGE_AFTER.match(sentence, r.end)) and has_edge(sentence[: r.start])]
     edges += [(r, "bass") for r in found if not r.is_chord and IN_THE_BASS.match(sentence, r.end)]
     yield from ((row.start, partial(judge_edge, desk, row, edge)) for row, edge in edges)
     octaves = [r for r in found if not r.is_chord and OCTAVE_ON.search(sentence[: r.start])]

@@ -121,7 +121,10 @@ def _degree_slips(desk: Desk, bar: int, hand: str, words: Sequence[str]) -> list
 
 
 STROKES: tuple[Fact, ...] = (
-    (fact(rf"(?P<said>(?P<n>{WHOLE})\s+(?:half |quarter |eighth |sixteenth )?notes)\s+(?:to|in|per|for)\s+(?:a|the|every|each)?\s*(?:bar|measure)\b"), judge_notes_of_a_bar),
+    (
+        fact(rf"(?P<said>(?P<n>{WHOLE})\s+(?:half |quarter |eighth |sixteenth )?notes)\s+(?:to|in|per|for)\s+(?:a|the|every|each)?\s*(?:bar|measure)\b"),
+        judge_notes_of_a_bar,
+    ),
     (
         fact(rf"\b(?:hand|left|right)(?: hand)?\s+(?:has|plays|gets)\s+(?P<said>(?P<n>{WHOLE})\s+notes)(?=\s+(?:in|every|each|per)\b|\s*[.!;,]?$)"),
         judge_notes_of_a_bar,

@@ -169,8 +169,10 @@ END_CHORD = re.compile(
     r"(?:off\s+)?(?:on|with)\s+(?:(?P<n>" + NUMBER[1:-1] + r")\s+(?P<unit>bars?|beats?)\s+of\s+)?(?:an?\s+|the\s+)?$",
     re.IGNORECASE,
 )
-GOING = re.compile(r"\s+(?:becomes?|turns? into|goes?|moves?|steps?|slides?|walks?|falls?|rises?|drops?|jumps?|climbs?|resolves?|comes? (?:up|down))\b", re.IGNORECASE)
-BEGINNING = re.compile(r"\bhand (?:begins|starts)\b", re.IGNORECASE)
+GOING = re.compile(
+    r"\s+(?:becomes?|turns? into|goes?|moves?|steps?|slides?|walks?|falls?|rises?|drops?|jumps?|climbs?|resolves?|comes? (?:up|down))\b", re.IGNORECASE
+)
+BEGINNING = re.compile(r"\b(?:hand (?:begins|starts)|(?:we|you|it) (?:begin|start)s?(?= (?:with|on|off)\b))", re.IGNORECASE)
 CHORD_TO_CHORD = re.compile(r"\s+(?:to|then|and then|and back to)\s+(?:an?\s+|the\s+)?")
 NEGATED = re.compile(
     r"\b(?:not|no|without|isn't|isn’t|never|no longer|(?:doesn't|doesn’t|don't|don’t|does not|do not) (?:\w+ )?(?:on|to|in|with|play|use)"
@@ -178,10 +180,14 @@ NEGATED = re.compile(
     r"|rather than|instead of|in place of)\s+(?:an?\s+|the\s+|on\s+|low\s+|high\s+)*$",
     re.IGNORECASE,
 )
-MOVES_TO = re.compile(r"\b(?:becomes? |turns? into )$|\b(?:up|down|over|across|back|moves?|goes|slides?|steps?|walks?|shifts?)\s+(?:\w+\s+){0,2}?to\s+(?:an?\s+|the\s+)?$", re.IGNORECASE)
+MOVES_TO = re.compile(
+    r"\b(?:becomes? |turns? into )$|\b(?:up|down|over|across|back|moves?|goes|slides?|steps?|walks?|shifts?)\s+(?:\w+\s+){0,2}?to\s+(?:an?\s+|the\s+)?$",
+    re.IGNORECASE,
+)
 # "Has the A on top", "with a D at the bottom": the outermost key of a hand.
 EDGE_AFTER = re.compile(r"\s+(?:(?:on|at the very|at the) (top|bottom))\b", re.IGNORECASE)
 EDGE_HAS = re.compile(r"\b(?:has|have|with|puts?|keeps?|gets?|is)\s+(?:the\s+|an?\s+)$", re.IGNORECASE)
+_EDGE_HAD = re.compile(r"\b(?:has|have|with|it's|that's)\b[^.;]*\b(?:at the bottom|in the middle|on top)\b", re.IGNORECASE)
 FINAL = re.compile(r"\bthe (?:very )?(?:final|last)\s+$", re.IGNORECASE)
 HAS_SIGNS = re.compile(rf"\s+has\s+(?:got\s+|only\s+|just\s+)*(?:{WHOLE}|no)\s+(?:sharps?|flats?)\b", re.IGNORECASE)
 # What others play, or could be played, claims nothing of this song.
@@ -200,6 +206,11 @@ INVERSION = re.compile(r"(root position|(?:first|second|third) inversion)", re.I
 ANNOUNCES = re.compile(r"\b(?:plays?|notes?|press|holds?|hand:|with)\s+$")
 ENDS = re.compile(r"\s*(?:$|[.,;:!?)]|and\b|with\b|in\b|on\b)")
 BETWEEN = re.compile(r"[\s,;&–+-]*(?:(?:and|then|up to|down to|to|plus|with)\s+)?(?:(?:the|an?)\s+)?(?:note\s+)?")
+
+
+def has_edge(before: str) -> bool:
+    """Whether words before a note that is "on top" or "at the bottom" say that something has it there."""
+    return EDGE_HAS.search(before) is not None or (re.search(r"(?:,|\band)\s+(?:an?\s+|the\s+)?$", before) is not None and _EDGE_HAD.search(before) is not None)
 
 
 def read_whole(text: str) -> int:
