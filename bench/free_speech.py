@@ -67,6 +67,8 @@ SETS = (
     "talk/gorse.flow.txt",
     "talk/loch.flow.txt",
     "talk/beck.flow.txt",
+    "talk/rill.flow.txt",
+    "talk/wold.flow.txt",
 )
 
 

@@ -154,8 +154,10 @@ RECALL = {"talk/moor.open.txt": 0.88}
 TALKS = {
     "talk/fen.flow.txt": (36, 21, 21),
     "talk/gorse.flow.txt": (33, 20, 18),
-    "talk/loch.flow.txt": (25, 18, 16),
-    "talk/beck.flow.txt": (29, 17, 12),
+    "talk/loch.flow.txt": (25, 18, 17),
+    "talk/beck.flow.txt": (29, 17, 15),
+    "talk/rill.flow.txt": (47, 39, 37),
+    "talk/wold.flow.txt": (45, 40, 34),
 }  # right lines, slips, slips that are caught
 
 
@@ -187,10 +189,10 @@ def test_a_whole_talk_is_read_as_it_goes_on(name: str) -> None:
 HEARD = {
     ("talk/fen.flow.txt", True): (0, 21),
     ("talk/gorse.flow.txt", True): (0, 18),
-    ("talk/loch.flow.txt", True): (0, 16),
+    ("talk/loch.flow.txt", True): (0, 17),
     ("talk/fen.flow.txt", False): (0, 19),
-    ("talk/gorse.flow.txt", False): (2, 17),
-    ("talk/loch.flow.txt", False): (2, 10),
+    ("talk/gorse.flow.txt", False): (1, 17),
+    ("talk/loch.flow.txt", False): (2, 12),
 }
 
 

@@ -63,25 +63,24 @@ def _counts(text: str) -> tuple[str, ...]:
 
 def judge_struck(desk: Desk, told: Sequence[Struck]) -> None:
     """All groups of a sentence against one bar: the one where most of it fits. Nothing is said against it where no place is named and little fits."""
-    best: list[tuple[Found, PlayedNote | None]] | None = None
     named = bool(desk.context.grips) and not desk.context.bars
     bars = bars_now(desk)
     if named and not any(r.is_chord for r in desk.named):  # the talk may have gone on to the next bar without saying so
         bars += [bar for bar in range(bars[-1] + 1, bars[-1] + 2) if bar in bars_here(desk)]
-    for bar in bars:
-        for hand in _hands(desk):
-            slips = _slips(desk, told, bar, hand)
-            if slips is not None and (best is None or len(slips) < len(best)):
-                best = slips
+    fits = [slips for bar in bars for hand in _hands(desk) if (slips := _slips(desk, told, bar, hand)) is not None]
+    best = min(fits, key=len, default=None)
     rows = [row for group in told for row in group.rows]
-    if best is None or best:
-        for group in told:
-            if len(group.counts) == 1 and (right := _struck_on(desk, group, bars)):
-                desk.claim(*group.said, "count", CONTRADICTS, right, f"it is struck on {right} there")
-                return
-    if best is None or (best and not desk.context.bars and not named and len(best) * 2 > len(rows)):
-        return
-    wrong = {id(row): note for row, note in best}
+    if best or best is None:
+        late = next(((group, right) for group in told if len(group.counts) == 1 and (right := _struck_on(desk, group, bars))), None)
+        if late:
+            desk.claim(*late[0].said, "count", CONTRADICTS, late[1], f"it is struck on {late[1]} there")
+            return
+    if best is not None and (not best or desk.context.bars or named or len(best) * 2 <= len(rows)):
+        _claim_struck(desk, rows, best)
+
+
+def _claim_struck(desk: Desk, rows: Sequence[Found], slips: Sequence[tuple[Found, PlayedNote | None]]) -> None:
+    wrong = {id(row): note for row, note in slips}
     for row in rows:
         kind = "octave" if row.octave is not None else "note"
         if id(row) not in wrong:

@@ -23,6 +23,7 @@ def judge_chord(desk: Desk, row: Found) -> None:
     if exact:
         spelled = any((c := g.chord) and c.root == claimed.root for g in exact)
         desk.context.grips, desk.context.chord = desk.scope.nearest(exact, desk.context), claimed
+        desk.context.alike = tuple(exact)
         right = exact[0].chord
         assert right is not None
         if spelled:
@@ -78,7 +79,7 @@ def go_to_chord(desk: Desk, row: Found) -> None:
     claimed = Chord(row.name, row.quality or quality_named("maj"), row.bass.fifths - row.name.fifths if row.bass else 0)
     here = [g for g in desk.grips_here() if _same_chord(g.chord, claimed) and (not row.bass or g.chord.bass.pitch_class == claimed.bass.pitch_class)]
     if here:
-        desk.context.grips = desk.scope.nearest(here, desk.context)
+        desk.context.grips, desk.context.alike = desk.scope.nearest(here, desk.context), tuple(here)
 
 
 def find_bass(desk: Desk, found: Sequence[Found]) -> Found | None:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Hashable
+from collections.abc import Hashable, Iterable
 from dataclasses import dataclass, field
 from typing import Any
 
@@ -32,6 +32,7 @@ class Desk:
     told: set[int] = field(default_factory=set)
     listed: set[int] = field(default_factory=set)
     pinned: bool = False
+    taken: list[tuple[int, int]] = field(default_factory=list)  # stretches of the sentence that one claim has for itself
     lines: dict[Hashable, tuple[Any, ...]] = field(default_factory=dict)  # those that were made of a stretch
 
     def claim(self, start: int, end: int, kind: str, verdict: str, expected: str = "", message: str = "") -> None:
@@ -61,6 +62,11 @@ class Desk:
 def hand_notes(grip: Grip, hand: str | None) -> tuple[HandNote, ...]:
     """The notes of one hand of a grip, of both where none is named."""
     return grip.left if hand == LEFT else grip.right if hand == RIGHT else grip.notes
+
+
+def overlaps(span: tuple[int, int], taken: Iterable[tuple[int, int]]) -> bool:
+    """Whether a stretch of letters shares one with any of those that are taken."""
+    return any(span[0] < end and start < span[1] for start, end in taken)
 
 
 def midi_of(row: Found) -> int:

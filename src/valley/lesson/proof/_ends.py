@@ -29,20 +29,24 @@ def _grip_of_end(desk: Desk, bars: set[int], end: str) -> Grip | None:
     return next((g for _, g in desk.scope.grips if at is not None and g.start <= at < g.end), None)
 
 
-def judge_end_note(desk: Desk, row: Found, line: str, end: str) -> None:
-    """The first, last, highest or lowest note of the tune, of a hand or of everything, in the bars or part that the words are about."""
-    bars = set(bars_here(desk))
+def _stretch_of_end(desk: Desk, row: Found, line: str, end: str) -> tuple[set[int], str]:
+    """The bars whose first, last, highest or lowest note is told, and of which line; the talk is there then."""
     if end in ("highest", "lowest") and BARS.search(desk.sentence, row.end):  # "the highest note is the G in bar eleven"
         desk.context.bars = ()
-        bars = set(bars_here(desk))
     if line == "tune" and not BARS.search(desk.sentence) and desk.context.bars and end in ("first", "last"):
         desk.context.bars = ()  # "and the last note is B": of the tune that is told, not of the bar that was named last
-        bars = set(bars_here(desk))
     if end in ("highest", "lowest") and line == "" and re.search(r"\bof (?:the|this) song\b", desk.sentence, re.IGNORECASE):
         desk.context.bars, desk.context.part = (), None
-        bars, line = set(bars_here(desk)), "right" if end == "highest" else ""
+        line = "right" if end == "highest" else ""
+    bars = set(bars_here(desk))
     if _WHOLE.search(desk.sentence):  # "the highest note of the whole song is the F in bar 17": the bar says where, not of what
         bars = set(range(desk.scope.chart.grid.place(desk.scope.grips[0][1].start)[0] if desk.scope.grips else 1, desk.scope.chart.grid.bars + 1))
+    return bars, line
+
+
+def judge_end_note(desk: Desk, row: Found, line: str, end: str) -> None:
+    """The first, last, highest or lowest note of the tune, of a hand or of everything, in the bars or part that the words are about."""
+    bars, line = _stretch_of_end(desk, row, line, end)
     place = desk.scope.chart.grid.place
     here = [n for n in desk.scope.notes if place(n.start)[0] in bars and not n.grace]
     if line == "tune":

@@ -23,7 +23,7 @@ from valley.theory.naming import AGREES
 
 _A_WHILE = 2  # sentences after which a place is no longer surely meant
 _ENOUGH = 2  # claims that agree and so tell that the talk has moved
-_ENOUGH_OUTSIDE = 4  # that it has left the part: three notes come somewhere in any song
+_ENOUGH_OUTSIDE = 3  # different ones that tell that it has left the part
 
 
 @dataclass(frozen=True)
@@ -52,9 +52,11 @@ class Reading:
 
     def is_where(self, first: Reading, *, outside: bool, of_hand: bool) -> bool:
         """Whether enough agrees here to say that this is the place: what was against it elsewhere is right here, and more than a bare note is; outside
-        the part that the talk was in, a chord, or four notes that are not said of one hand."""
-        enough = self.agreeing >= (_ENOUGH_OUTSIDE if outside else _ENOUGH) and not (outside and of_hand)
-        sure = enough or any(c.kind == "chord" and c.verdict == AGREES for c in self.claims)
+        the part that the talk was in, a chord, or three notes that are not said of one hand."""
+        keys = 2 * sum(c.kind == "octave" and c.verdict == AGREES for c in self.claims)  # a note with its octave is one key
+        names = len({c.text for c in self.claims if c.verdict == AGREES})
+        enough = names >= _ENOUGH_OUTSIDE and not of_hand if outside else self.agreeing >= _ENOUGH
+        sure = enough or keys > _ENOUGH_OUTSIDE or any(c.kind == "chord" and c.verdict == AGREES for c in self.claims)
         return sure and self.turns(first)
 
 
@@ -83,7 +85,8 @@ def read_on(desk: Desk, names: NameFinder, age: int) -> int:
             if moved and placed:
                 continue
             other = _read(desk, names, place)
-            free = (roams or (left and place.part == before.part and other.agreeing > 0)) if moved else other.turns(first)
+            lost = left and place.part == before.part and not place.grips and other.agreeing > 0
+            free = (roams or lost) if moved else other.turns(first)
             if other.finds_chord(best) or other.against < best.against and (free or other.is_where(first, outside=place.part != before.part, of_hand=of_hand)):
                 best = other
     desk.context = best.after
@@ -104,20 +107,22 @@ def _read(desk: Desk, names: NameFinder, place: Context) -> Reading:
 
 def _places(desk: Desk, before: Context) -> Iterator[tuple[Context, bool]]:
     """Where else a sentence can be meant, the nearest first, and whether the talk has moved to be there."""
+    if set(before.alike) > set(before.grips) and before.grips:
+        yield replace(before, grips=before.alike), True
     yield _at(before, bars=before.bars, part=before.part, hand=None), False
+    told = before.bars or ((desk.scope.chart.grid.place(before.now)[0],) if before.now is not None else ())
+    after = max(told) + 1 if told else 0
     for hand in (before.hand, None):
-        told = before.bars or ((desk.scope.chart.grid.place(before.now)[0],) if before.now is not None else ())
-        if told:
-            after = max(told) + 1
-            if after <= desk.scope.chart.grid.bars:
-                yield _at(before, bars=(after,), part=before.part, hand=hand), True
+        if told and after <= desk.scope.chart.grid.bars:
+            yield _at(before, bars=(after,), part=before.part, hand=hand), True
         yield _at(before, bars=(), part=before.part, hand=hand), True
     yield _at(before, bars=(), part=None, hand=None), True
 
 
 def _at(before: Context, *, bars: tuple[int, ...], part: int | None, hand: str | None) -> Context:
+    """The context of the sentence before in another place; of what was told last only that it was."""
     same = bars == before.bars and part == before.part
-    return Context(bars, part, hand, before.grips if same else (), before.chord if same else None, before.of_tune, before.now, before.spelled, before.last_told)
+    return replace(before, bars=bars, part=part, hand=hand, grips=before.grips if same else (), alike=(), chord=before.chord if same else None)
 
 
 def _now(desk: Desk, before: Context) -> Fraction | None:

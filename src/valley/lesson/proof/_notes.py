@@ -9,7 +9,7 @@ from dataclasses import replace
 from valley.lesson.proof._desk import UNKNOWN, Desk, hand_notes, midi_of
 from valley.lesson.proof._playing import bars_now
 from valley.lesson.proof._scope import Found
-from valley.lesson.proof._words import GOING, HAND_AFTER, LEAVING, MOVED_FROM, MOVES_TO, quality_named
+from valley.lesson.proof._words import GOING, HAND_AFTER, LEAVING, MOVED_FROM, MOVES_TO, TO, quality_named
 from valley.model.arrangement import LEFT, RIGHT, Grip, HandNote
 from valley.theory.chord import Chord
 from valley.theory.naming import AGREES, CONTRADICTS, PARTLY
@@ -18,11 +18,7 @@ from valley.theory.pitch import parse_pitch
 
 def judge_notes(desk: Desk, run: list[Found]) -> None:
     """A list of notes: each against the grip that fits the list best, then what the list leaves out, then whether octaves ascend."""
-    if (
-        len(run) == 2
-        and MOVED_FROM.search(desk.sentence[: run[0].start])
-        and re.fullmatch(r"\s+(?:up\s+|down\s+|on\s+)?(?:in)?to\s+(?:the\s+|an?\s+)?", desk.sentence[run[0].end : run[1].start])
-    ):
+    if len(run) == 2 and MOVED_FROM.search(desk.sentence[: run[0].start]) and TO.fullmatch(desk.sentence[run[0].end : run[1].start]):
         run = run[1:]  # "moves C to D": only where the finger arrives is held
     goes = GOING.match(desk.sentence, run[-1].end)
     leaves = goes and desk.scope.was_held(run, desk.context)
@@ -130,9 +126,13 @@ def _kind(row: Found) -> str:
     return "octave" if row.octave is not None else "note"
 
 
+_LEFT_OUT = re.compile(r"\b(?:leave|leaves|leaving|left|drop|drops|dropped|skip|skips)\b[^.;,]{0,16}\bout\b|\b(?:skip|drop)s? (?:it|that)\b", re.IGNORECASE)
+
+
 def _judge_stranger(desk: Desk, row: Found, grip: Grip, pool: Sequence[HandNote]) -> bool:
     """A note that the grip does not hold: one that a finger goes to next belongs, any other is wrong, and the likeliest that was meant is said."""
-    if _is_reached(desk, row, grip) or _sounds_with(desk, row, grip):
+    left_out = row.name.pitch_class in grip.chord.pitch_classes() and _LEFT_OUT.search(desk.sentence)
+    if left_out or _is_reached(desk, row, grip) or _sounds_with(desk, row, grip):
         desk.claim(row.start, row.end, _kind(row), AGREES)
         return True
     # The note that was meant is rather one that the list does not name already.

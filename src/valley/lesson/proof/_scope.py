@@ -6,6 +6,7 @@ import re
 from collections.abc import Sequence
 from dataclasses import dataclass, field
 
+from valley.fraction import Fraction
 from valley.lesson.proof._words import (
     BAR_NUMBER,
     CHORD_AFTER,
@@ -27,7 +28,6 @@ from valley.lesson.proof._words import (
     quality_named,
     read_count,
 )
-from valley.fraction import Fraction
 from valley.model.arrangement import Arrangement, Grip
 from valley.model.chart import Chart
 from valley.theory._chord_table import QUALITIES, Quality
@@ -83,7 +83,8 @@ class Context:
     bars: tuple[int, ...] = ()
     part: int | None = None
     hand: str | None = None
-    grips: tuple[Grip, ...] = ()  # of the chord that was named last
+    grips: tuple[Grip, ...] = ()  # of the chord that was named last, where the talk comes to it
+    alike: tuple[Grip, ...] = ()  # the same chord wherever it comes
     chord: Chord | None = None
     of_tune: bool = False  # the melody is being told
     now: Fraction | None = None  # the beat that the talk has come to

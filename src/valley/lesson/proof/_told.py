@@ -10,7 +10,7 @@ from valley.lesson.proof._desk import Desk, hand_notes
 from valley.lesson.proof._facts import Fact, fact, settle
 from valley.lesson.proof._playing import bars_now, hands_said, strokes_of
 from valley.lesson.proof._scope import Found
-from valley.lesson.proof._words import WHOLE, is_joined, read_whole, say_whole
+from valley.lesson.proof._words import MOVED_FROM, TO, WHOLE, is_joined, read_whole, say_whole
 from valley.model.arrangement import Grip, HandNote
 from valley.theory.naming import AGREES, CONTRADICTS
 from valley.theory.pitch import parse_pitch
@@ -56,7 +56,8 @@ def _way(classes: Sequence[int]) -> str:
 
 
 _BECOMES = re.compile(
-    r"\s+(?:now\s+|then\s+|just\s+)?(?:becomes?|turns? into|changes? (?:in)?to|(?:goes|moves|comes|drops|steps|slides|falls|rises)\s+(?:up\s+|down\s+)?to)\s+(?:an?\s+|the\s+)?",
+    r"\s+(?:now\s+|then\s+|just\s+)?(?:becomes?|turns? into|changes? (?:in)?to"
+    r"|(?:goes|moves|comes|drops|steps|slides|falls|rises)\s+(?:up\s+|down\s+)?to)\s+(?:an?\s+|the\s+)?",
     re.IGNORECASE,
 )
 _THE = re.compile(r"\b(?:the|that|your|only)\s+$", re.IGNORECASE)
@@ -64,17 +65,17 @@ _THE = re.compile(r"\b(?:the|that|your|only)\s+$", re.IGNORECASE)
 
 def find_becoming(sentence: str, found: Sequence[Found]) -> list[tuple[Found, Found]]:
     """Pairs of notes of which one is said to become the other: "the C becomes C flat"."""
-    return [
-        (a, b)
-        for a, b in pairwise(found)
-        if not a.is_chord and not b.is_chord and _BECOMES.fullmatch(sentence[a.end : b.start]) and _THE.search(sentence[: a.start])
-    ]
+    return [(a, b) for a, b in pairwise(found) if not a.is_chord and not b.is_chord and _is_becoming(sentence[: a.start], sentence[a.end : b.start])]
+
+
+def _is_becoming(before: str, between: str) -> bool:
+    return bool((_BECOMES.fullmatch(between) and _THE.search(before)) or (TO.fullmatch(between) and MOVED_FROM.search(before)))
 
 
 def judge_becoming(desk: Desk, pair: tuple[Found, Found], otherwise: Callable[[], None]) -> None:
     """Where the finger on a key goes as one grip becomes the next, near where the talk is."""
     one, two = pair
-    starts = {g.start for g in desk.context.grips}
+    starts = {g.start for g in desk.context.grips or (desk.grips_here() if desk.context.bars else ())}
     grips = [g for _, g in desk.scope.grips]
     near = [(a, b) for a, b in pairwise(grips) if a.start in starts or b.start in starts]
     hands = hands_said(desk)

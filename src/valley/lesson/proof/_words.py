@@ -147,7 +147,7 @@ CHORD_THERE = re.compile(r"\b(?:the chord (?:there |here |under it |below )?is|t
 THAT_BAR = re.compile(r"\bin (?:that|this|the same) (?:bar|measure)\b", re.IGNORECASE)
 HALF_OF = re.compile(r"\b(first|second|last) half of (?:the|this|that|our)\b", re.IGNORECASE)
 LIKE_BAR = re.compile(rf"\b(?:same as|as in|like(?: in)?)\s+(?:in\s+)?bars?\s+{BAR_NUMBER}(?:\s?(?:-|–|to|and|through)\s?{BAR_NUMBER})?", re.IGNORECASE)
-RUN_OF_BARS = re.compile(rf"\b(first|last)\s+({BAR_NUMBER})\s+(?:bars|measures)\b", re.IGNORECASE)
+RUN_OF_BARS = re.compile(rf"(?<!\bat )\b(first|last)\s+({BAR_NUMBER})\s+(?:bars|measures)\b", re.IGNORECASE)
 # "F, A, D in the right": the hand stands after its notes.
 HAND_AFTER = re.compile(r"\s*,?\s*(?:in|with|on|for)\s+(?:the|your)\s+(left|right)\b", re.IGNORECASE)
 IN_THE_BASS = re.compile(r"\s+(?:in|as)\s+the\s+bass\b", re.IGNORECASE)
@@ -162,6 +162,7 @@ IN_KEY = re.compile(r"\bin\s+$", re.IGNORECASE)
 # Notes that are left belong to the grip before.
 LEAVING = re.compile(r"\b(?:let go of|let|release|lift|leave|take away)\s+(?:the\s+)?$", re.IGNORECASE)
 MOVED_FROM = re.compile(r"\b(?:moves?|moving|takes?|slides?|shifts?|chang(?:es?|ing)|lift|turn),?\s+(?:the\s+|your \w+\s+|from\s+)*$", re.IGNORECASE)
+TO = re.compile(r"\s+(?:up\s+|down\s+|on\s+)?(?:in)?to\s+(?:the\s+|an?\s+)?")
 # "The song ends on", "the second part starts with": what is named next is the last or first chord of it.
 END_CHORD = re.compile(
     r"\b(?:song|piece|we|it|verse|chorus|refrain|bridge|opening|theme|part(?: \w+)?)(?:,? which)?\s+(?:then |all |finally )?(?P<end>starts?"
@@ -197,7 +198,8 @@ HEDGED = re.compile(
 )
 EDGE = re.compile(
     r"\b(bass(?: note)?|lowest (?:note|key)|bottom (?:note|key)|top (?:note|key)|highest (?:note|key))\b"
-    r"(?:[^.;,]{0,28}?\b(?:is|takes|plays|stays on|remains on|(?:goes|moves|drops|steps|comes|walks|falls|jumps|climbs)(?: back| up| down)* to)|[^.;]{0,32},? it (?:just |still )?(?:stays|remains|sits) on)\s+"
+    r"(?:[^.;,]{0,28}?\b(?:is|takes|plays|stays on|remains on"
+    r"|(?:goes|moves|drops|steps|comes|walks|falls|jumps|climbs)(?: back| up| down)* to)|[^.;]{0,32},? it (?:just |still )?(?:stays|remains|sits) on)\s+"
     r"(?:an?\s+|the\s+|on\s+)?$",
     re.IGNORECASE,
 )
