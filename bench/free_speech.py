@@ -69,6 +69,8 @@ SETS = (
     "talk/beck.flow.txt",
     "talk/rill.flow.txt",
     "talk/wold.flow.txt",
+    "talk/mere.flow.txt",
+    "talk/glen.flow.txt",
 )
 
 

@@ -158,6 +158,8 @@ TALKS = {
     "talk/beck.flow.txt": (29, 17, 15),
     "talk/rill.flow.txt": (47, 39, 37),
     "talk/wold.flow.txt": (45, 40, 34),
+    "talk/mere.flow.txt": (40, 33, 30),
+    "talk/glen.flow.txt": (38, 32, 28),
 }  # right lines, slips, slips that are caught
 
 
@@ -192,7 +194,7 @@ HEARD = {
     ("talk/loch.flow.txt", True): (0, 17),
     ("talk/fen.flow.txt", False): (0, 19),
     ("talk/gorse.flow.txt", False): (1, 17),
-    ("talk/loch.flow.txt", False): (2, 12),
+    ("talk/loch.flow.txt", False): (2, 14),
 }
 
 

@@ -33,6 +33,7 @@ from valley.lesson.proof._words import (
     LANDMARK,
     LENGTH_ON,
     NEGATED,
+    OCTAVE_AFTER,
     OCTAVE_ON,
     OVER_CHORD,
     RUN_OF_CHORDS,
@@ -101,7 +102,7 @@ def _places(desk: Desk, found: list[Found]) -> Taken:
 
 
 def _octaves(desk: Desk, found: list[Found]) -> Taken:
-    rows = [r for r in found if not r.is_chord and OCTAVE_ON.search(desk.sentence[: r.start])]
+    rows = [r for r in found if not r.is_chord and (OCTAVE_ON.search(desk.sentence[: r.start]) or OCTAVE_AFTER.match(desk.sentence, r.end))]
     return [(row.start, partial(judge_octave_on, desk, row)) for row in rows], rows
 
 

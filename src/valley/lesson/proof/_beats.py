@@ -7,21 +7,23 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 from valley.lesson.proof._desk import Desk, midi_of
-from valley.lesson.proof._playing import bars_here, bars_now, hands_said, strokes_of
+from valley.lesson.proof._playing import bars_here, bars_now, hand_meant, hands_said, strokes_of
 from valley.lesson.proof._scope import Found
-from valley.lesson.proof._words import is_joined, read_count
+from valley.lesson.proof._words import ORDINALS, is_joined, read_count
 from valley.model.arrangement import RIGHT, PlayedNote
 from valley.theory.naming import AGREES, CONTRADICTS
 from valley.theory.pitch import parse_pitch
 
 _COUNT = r"(?:one|two|three|four|five|six|[1-6])(?![\w/])"
+_NTH_BEAT = r"(?:first|second|third|fourth|fifth|sixth)(?= beats?\b)"
 _AFTER = re.compile(
-    rf"\s*(?:,\s*)?(?:(?:both|together|again|each|played)\s+)*on\s+(?:beats?\s+|counts?\s+|the\s+)?(?P<counts>{_COUNT}(?:(?:\s*,\s*|\s+and\s+|\s*&\s*){_COUNT})*)"
-    rf"(?!\s*(?:bars?|beats?|chords?|notes?|&)\b)",
+    rf"\s*(?:,\s*)?(?:(?:both|together|again|each|played)\s+)*on\s+(?:beats?\s+|counts?\s+|the\s+)?(?P<counts>{_NTH_BEAT}|{_COUNT}(?:(?:\s*,\s*|\s+and\s+|\s*&\s*){_COUNT})*)"
+    rf"(?!\s*(?:bars?|(?<!t)(?<!d)(?<!h)beats?|chords?|notes?|&)\b)",
     re.IGNORECASE,
 )
 _BEFORE = re.compile(
-    rf"\bon\s+(?:beats?\s+|counts?\s+|the\s+)?(?P<counts>{_COUNT})\s*,?\s*(?:you\s+|it's\s+|comes?\s+|we\s+|there's\s+|(?:the|your)\s+(?:left|right)\s+hand\s+)?"
+    rf"\bon\s+(?:beats?\s+|counts?\s+|the\s+)?(?:(?P<nth>{_NTH_BEAT}) beats?|(?P<counts>{_COUNT}))\s*,?\s*(?:you\s+|it's\s+|comes?\s+|we\s+|there's\s+"
+    r"|(?:the|your)\s+(?:left|right)\s+hand\s+)?"
     r"(?:just\s+|only\s+|then\s+)*(?:plays?\s+|hits?\s+|strikes?\s+|adds?\s+|has\s+|they\s+become\s+|(?:it|that|they)\s+(?:becomes?|changes?\s+to|goes?\s+to|moves?\s+to)\s+)?(?:an?\s+|the\s+|low\s+|high\s+)*$",
     re.IGNORECASE,
 )
@@ -53,11 +55,14 @@ def find_struck(sentence: str, found: Sequence[Found]) -> list[Struck]:
         if m := _AFTER.match(sentence, group[-1].end):
             told.append(Struck(group[0].start, tuple(group), _counts(m["counts"]), m.end(), m.span("counts")))
         elif m := _BEFORE.search(sentence[: group[0].start]):
-            told.append(Struck(m.start(), tuple(group), _counts(m["counts"]), group[-1].end, m.span("counts")))
+            said = "nth" if m["nth"] else "counts"
+            told.append(Struck(m.start(), tuple(group), _counts(m[said]), group[-1].end, m.span(said)))
     return told
 
 
 def _counts(text: str) -> tuple[str, ...]:
+    if text.lower() in ORDINALS:
+        return (str(ORDINALS.index(text.lower()) + 1),)
     return tuple(str(read_count(word)) for word in re.findall(r"[a-z]+|\d", text.lower()) if word != "and")
 
 
@@ -92,9 +97,8 @@ def _claim_struck(desk: Desk, rows: Sequence[Found], slips: Sequence[tuple[Found
 
 
 def _hands(desk: Desk) -> tuple[str, ...]:
-    """The hands that can strike what is told: that of the tune while the tune is told and no hand is named."""
-    of_tune = desk.context.of_tune and not re.search(r"\b(?:left|right)\b", desk.sentence, re.IGNORECASE)
-    return (RIGHT,) if of_tune else hands_said(desk)
+    """The hands that can strike what is told."""
+    return (RIGHT,) if hand_meant(desk) == RIGHT else hands_said(desk)
 
 
 def _struck_on(desk: Desk, group: Struck, bars: Sequence[int]) -> str:

@@ -121,7 +121,7 @@ def judge_key(desk: Desk, row: Found) -> None:
     spans = [desk.scope.chart.span(p) for p in desk.scope.chart.parts if desk.context.part in (None, p.number)]
     keys = [a.key for a in desk.scope.chart.keys] if desk.context.part is None else [desk.scope.chart.key_at(start) for start, _ in spans]
     mode = "minor" if row.quality and row.quality.harte == "min" else "major"
-    same = [k for k in keys if k.tonic.pitch_class == row.name.pitch_class and k.mode == mode]
+    same = [k for k in keys if k.tonic.pitch_class == row.name.pitch_class and (k.mode == mode or row.quality is None)]
     right = desk.say_key(keys[0])
     if any(k.tonic == row.name for k in same):
         desk.claim(row.start, row.end, "key", AGREES)
@@ -143,6 +143,18 @@ def judge_inversion(desk: Desk, match: re.Match[str]) -> None:
     else:
         played = " or ".join(dict.fromkeys(g.inversion for g in grips))  # the chord may be held in several ways
         desk.claim(match.start(), match.end(), "chord", CONTRADICTS, played, f"the lowest note makes it {played}")
+
+
+def judge_member_in_bass(desk: Desk, match: re.Match[str]) -> None:
+    """ "B seven with the fifth in the bass": which of its notes the chord stands on."""
+    grip = next(iter(desk.context.grips), None)
+    if grip is None:
+        return
+    steps = {"third": (4, -3), "fifth": (1, -6, 8), "seventh": (-2, 5), "root": (0,)}
+    right = next((word for word, intervals in steps.items() if grip.chord.bass_interval in intervals), "")
+    if right:
+        said = match[1].lower()
+        desk.claim(match.start(1), match.end(1), "chord", AGREES if said == right else CONTRADICTS, "" if said == right else right, f"the bass is the {right}")
 
 
 def _inversions_spelled(told: Sequence[int], chord: Chord) -> set[str]:

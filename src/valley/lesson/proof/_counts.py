@@ -7,7 +7,7 @@ from collections.abc import Callable, Sequence
 
 from valley.fraction import Fraction
 from valley.lesson.proof._desk import Desk, hand_notes
-from valley.lesson.proof._playing import bars_now, hands_said
+from valley.lesson.proof._playing import bars_now, hand_meant, hands_said
 from valley.lesson.proof._scope import Found
 from valley.lesson.proof._words import read_count, read_number, say_length, say_number
 from valley.model.arrangement import Grip
@@ -37,7 +37,7 @@ def judge_length(desk: Desk, match: re.Match[str]) -> None:
         lengths = of_note  # a note that is named lasts as long as it is played, however long its chord
     if re.search(r"\b(?:it|that|this)\s+(?:for\s+)?$", desk.sentence[: match.start(group)], re.IGNORECASE):  # "hold that for three": what was struck there
         starts = {g.start for g in grips}
-        lengths |= {n.duration for n in desk.scope.notes if n.start in starts and desk.context.hand in (None, n.hand)}
+        lengths |= {n.duration for n in desk.scope.notes if n.start in starts and hand_meant(desk) in (None, n.hand)}
     if said * unit in lengths | of_note:
         desk.claim(match.start(group), match.end(), "count", AGREES)
         return
@@ -132,11 +132,13 @@ def _lengths_of_note(desk: Desk, at: int) -> set[Fraction]:
     part = next((p for p in desk.scope.chart.parts if p.number == desk.context.part), None)
     bars = set(desk.context.bars or (range(part.start_bar, part.end_bar + 1) if part else ()))
     now = set(bars_now(desk))
+    if not desk.context.grips and desk.context.now is not None:
+        now = {place(desk.context.now)[0]}
     now |= {max(now) + 1} & bars if now else set()  # it may have gone on to the next
     if row and now < bars and any(n.midi % 12 == row.name.pitch_class and place(n.start)[0] in now for n in desk.scope.notes):
         bars = now  # the talk has come to one of them
     tune = [(n.start, n.midi, n.duration) for n in desk.scope.chart.melody if place(n.start)[0] in bars]
-    played = [(n.start, n.midi, n.duration) for n in desk.scope.notes if place(n.start)[0] in bars and desk.context.hand in (None, n.hand)]
+    played = [(n.start, n.midi, n.duration) for n in desk.scope.notes if place(n.start)[0] in bars and hand_meant(desk) in (None, n.hand)]
     if re.search(r"\b(?:tune|melody)\b", desk.sentence, re.IGNORECASE):
         played = []
     nth = re.search(r"\b(first|last) note\b", desk.sentence[:at], re.IGNORECASE)

@@ -79,14 +79,18 @@ _WHOLE = fact(r"\b(?:of|in) the (?:whole|entire) (?:song|piece|tune|melody|thing
 _GOES_ON = fact(r"\s+(?:going|moving|stepping|rising|falling|resolving|that goes|which goes)\s+(?:back\s+)?(?:up |down |over )?(?:in)?to\s+(?:an?\s+|the\s+)?$")
 _LINE = r"(?P<line>tune|melody|theme|song|piece|left hand|right hand|left|right|verse|chorus|refrain|bridge|part)"
 END_NOTE = (
-    fact(rf"\b{_LINE}\b[^.;,]{{0,30}}?\b(?P<end>starts|begins|ends|finishes)\s+(?:up\s+)?(?:on|with)\s+(?:an?\s+|the\s+|note\s+)*$"),
+    fact(
+        rf"\b{_LINE}\b[^.;,]{{0,30}}?\b(?P<end>starts|begins|opens|ends|finishes|closes)\s+(?:up\s+|off\s+)?(?:on|with)\s+(?:an?\s+|the\s+|that\s+|same\s+|note\s+)*$"
+    ),
     fact(rf"\b(?P<end>first|last|highest|lowest)\s+(?:note|key)\s+(?:of|in)\s+(?:the\s+)?(?:whole\s+)?{_LINE}\b[^.;,]{{0,30}}?\bis\s+(?:an?\s+|the\s+)*$"),
     fact(r"\b(?:you|we|it)\s+(?P<end>finish|end|start|begin)(?:es|s)? the (?P<line>\w+) (?:with|on) (?:an? |the )?(?:long |high |low |quick |last )*$"),
     fact(r"\bthe (?P<end>first|last|highest|lowest) note (?:of all |here )?is (?:an?\s+|the\s+)*(?P<line>)$"),
 )
 # "Up to a D, that's the highest note of the song".
 _IS_END = fact(rf",?\s*(?:and )?(?:that's|that’s|which is) (?:also )?the (?P<end>first|last|highest|lowest) note (?:of|in) (?:the )?(?:whole )?{_LINE}\b")
-_ENDS = {"starts": "first", "begins": "first", "start": "first", "begin": "first"} | dict.fromkeys(("ends", "finishes", "end", "finish"), "last")
+_ENDS = {"opens": "first", "closes": "last", "starts": "first", "begins": "first", "start": "first", "begin": "first"} | dict.fromkeys(
+    ("ends", "finishes", "end", "finish"), "last"
+)
 
 
 def find_end_notes(desk: Desk, found: Sequence[Found]) -> list[tuple[Found, str, str]]:

@@ -14,7 +14,7 @@ from valley.model.arrangement import HANDS
 from valley.theory.feel import STRAIGHT
 from valley.theory.key import Key
 from valley.theory.naming import AGREES, CONTRADICTS
-from valley.theory.pitch import parse_name
+from valley.theory.pitch import parse_name, parse_pitch
 
 Fact = tuple[re.Pattern[str], Callable[[Desk, re.Match[str]], None]]
 _NEAR_TEMPO = 0.06  # "about a hundred" is said of 96
@@ -58,11 +58,19 @@ def _key_of_signs(desk: Desk, at: int) -> Key:
 _SIGNS_BEFORE = fact(rf"\b(?:{WHOLE}|the|your|only|those)\s+(?P<sign>sharp|flat)s?\b[^.;]{{0,24}}?$")
 
 
-def find_signs(sentence: str, found: Sequence[Found]) -> list[Found]:
+# "B flat and E flat as your black keys": the signs stand before.
+_SIGNS_AFTER = fact(r",?\s+(?:as|are|for)\s+(?:your|the|our|all)\s+(?:only\s+|the\s+)?(?:black (?:keys|notes)|flats|sharps)\b")
+
+
+def find_signs(sentence: str, found: Sequence[Found]) -> Sequence[Found]:
     """The names that follow "two sharps, …": signs of a key, all of them, as far as the list goes."""
     first = next((i for i, r in enumerate(found) if not r.is_chord and r.octave is None and _SIGNS_BEFORE.search(sentence[: r.start])), None)
     if first is None:
-        return []
+        last = next((i for i, r in enumerate(found) if not r.is_chord and _SIGNS_AFTER.match(sentence, r.end)), None)
+        first = last
+        while first and not found[first - 1].is_chord and goes_on(sentence[found[first - 1].end : found[first].start]):
+            first -= 1
+        return found[first : last + 1] if first is not None and last is not None else []
     signs = [found[first]]
     for row in found[first + 1 :]:
         if row.is_chord or not goes_on(sentence[signs[-1].end : row.start]):
@@ -76,7 +84,10 @@ def judge_signs(desk: Desk, rows: Sequence[Found]) -> None:
     key = _key_of_signs(desk, rows[0].start)
     signs = [n for n in key.scale() if n.alter]
     said = {r.name.letter for r in rows}
+    played = {parse_pitch(n.pitch)[0] for n in desk.scope.notes}
     for row in rows:
+        if row.name.alter and row.name in played and row.name not in signs and "black" in desk.sentence:
+            continue  # a black key that is no sign of the key
         sign = next((n for n in signs if n == row.name or (n.letter == row.name.letter and not row.name.alter)), None)
         left = next((n for n in signs if n.letter not in said), signs[0] if signs else None)
         right = "" if sign or left is None else desk.say(left)
@@ -162,12 +173,14 @@ def judge_part_length(desk: Desk, match: re.Match[str]) -> None:
     if re.search(r"\b(?:chords?|notes?|harmony|octaves?|grips?)\b", before, re.IGNORECASE):
         return  # "each chord lasts two bars"
     said = read_whole(match["n"])
-    if re.search(
-        r"\b(?:song|piece|total|altogether|all together|overall|in all|all in all|that's all|that's it)\b", desk.sentence, re.IGNORECASE
-    ) and not re.search(r"\beach\b", before, re.IGNORECASE):
+    each = match[0].lower().endswith(("each", "apiece"))
+    if (
+        not each
+        and re.search(r"\b(?:song|piece|total|altogether|all together|overall|in all|all in all|that's all|that's it)\b", desk.sentence, re.IGNORECASE)
+        and not re.search(r"\beach\b", before, re.IGNORECASE)
+    ):
         lengths = {chart.grid.bars}
     else:
-        each = match[0].lower().endswith(("each", "apiece"))
         part = None if each else _part_named(desk, before) or (desk.context.part if not re.search(r"\beach\b", before, re.IGNORECASE) else None)
         lengths = {p.bars for p in chart.parts if part in (None, p.number)}
     right = min(lengths, key=lambda n: abs(n - said), default=said)

@@ -86,8 +86,17 @@ def read_on(desk: Desk, names: NameFinder, age: int) -> int:
                 continue
             other = _read(desk, names, place)
             lost = left and place.part == before.part and not place.grips and other.agreeing > 0
-            free = (roams or lost) if moved else other.turns(first)
-            if other.finds_chord(best) or other.against < best.against and (free or other.is_where(first, outside=place.part != before.part, of_hand=of_hand)):
+            free = ((roams and other.agreeing >= first.agreeing - first.against) or lost) if moved else other.turns(first)
+            if (
+                other.finds_chord(best)
+                or other.against < best.against
+                and (
+                    free
+                    or other.is_where(
+                        first, outside=place.part != before.part or (bool(before.grips) and not place.grips and place.bars == before.bars), of_hand=of_hand
+                    )
+                )
+            ):
                 best = other
     desk.context = best.after
     if desk.context.part is None and not desk.context.bars:
@@ -115,7 +124,7 @@ def _places(desk: Desk, before: Context) -> Iterator[tuple[Context, bool]]:
     for hand in (before.hand, None):
         if told and after <= desk.scope.chart.grid.bars:
             yield _at(before, bars=(after,), part=before.part, hand=hand), True
-        yield _at(before, bars=(), part=before.part, hand=hand), True
+        yield replace(_at(before, bars=(), part=before.part, hand=hand), grips=()), True
     yield _at(before, bars=(), part=None, hand=None), True
 
 
@@ -128,6 +137,8 @@ def _at(before: Context, *, bars: tuple[int, ...], part: int | None, hand: str |
 def _now(desk: Desk, before: Context) -> Fraction | None:
     """Where the talk stands after a sentence: at the chord or bar that was told, else at the beginning of the part that was named."""
     context, chart = desk.context, desk.scope.chart
+    if context.now != before.now:
+        return context.now  # a list was told that stands somewhere
     if context.grips and context.grips != before.grips:
         return min(context.grips, key=lambda g: abs(g.start - (before.now or 0))).start
     if context.bars and context.bars != before.bars:

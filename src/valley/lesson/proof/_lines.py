@@ -25,6 +25,7 @@ class Item:
     midi: int | None = None
     chord: Chord | None = None
     head: bool = field(default=False, compare=False)  # whether a bar begins with it
+    start: Fraction | None = field(default=None, compare=False)
 
     def fits(self, row: Found, *, strict: bool) -> bool:
         """Whether a name in the text can mean it; ``strict``: a bare letter in a list of chords is a major chord."""
@@ -98,10 +99,10 @@ def _lines_between(desk: Desk, grips: Sequence[Grip], start: Fraction, end: Frac
         return beat == grid.bar_start(grid.place(beat)[0])
 
     def item(note: PlayedNote) -> Item:
-        return Item(parse_pitch(note.pitch)[0], note.midi, head=at_head(note.start))
+        return Item(parse_pitch(note.pitch)[0], note.midi, head=at_head(note.start), start=note.start)
 
     yield from _scales(desk, grips)
-    tune = tuple(_note(desk, n.midi, head=at_head(n.start)) for n in desk.scope.chart.notes_between(start, end) if start <= n.start < end)
+    tune = tuple(_note(desk, n.midi, head=at_head(n.start), start=n.start) for n in desk.scope.chart.notes_between(start, end) if start <= n.start < end)
     yield from _both_ways(TUNE, tune or tuple(_note(desk, n.midi) for n in desk.scope.chart.melody))  # before it begins, the tune is that to come
     for hand in (desk.context.hand,) if desk.context.hand else HANDS:
         mine = [n for n in notes if n.hand == hand]
@@ -149,5 +150,5 @@ def _line(kind: str, items: tuple[Item, ...]) -> Line:
     return Line(kind, items, tuple(range(len(items))), heads=frozenset(i for i, item in enumerate(items) if item.head))
 
 
-def _note(desk: Desk, midi: int, *, head: bool = False) -> Item:
-    return Item(desk.scope.chart.keys[0].key.spell(midi % 12), midi, head=head)
+def _note(desk: Desk, midi: int, *, head: bool = False, start: Fraction | None = None) -> Item:
+    return Item(desk.scope.chart.keys[0].key.spell(midi % 12), midi, head=head, start=start)

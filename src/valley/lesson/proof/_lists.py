@@ -38,6 +38,7 @@ _ORDER = re.compile(
 _SHORT = 3  # so few notes come somewhere in any song: they are looked for where the talk is
 
 
+_ONE_BAR = 6  # notes of a line so short that two of them are placed in it
 _TOGETHER = re.compile(r"\b(?:at the same time|at once|(?:keep|hold)(?:s|ing)? (?:them|both|those)|both held)\b", re.IGNORECASE)
 
 
@@ -110,6 +111,8 @@ def judge_list(desk: Desk, rows: list[Found], otherwise: Callable[[], None]) -> 
         otherwise()
         return
     cue = _cue_of(desk, rows)
+    if cue == _lines.BASS and not re.search(r"\bbass\b.*\bhand\b", desk.sentence[: rows[0].start], re.IGNORECASE):
+        desk.context.hand = LEFT
     if not (cue is None and _take_tune(desk, rows)) and not _take_tied(desk, rows, otherwise):
         _take_best(desk, rows, cue, otherwise)
 
@@ -248,7 +251,12 @@ def _best_line(desk: Desk, rows: Sequence[Found], cue: str | None) -> Reading | 
     # A short list that nothing ties to a place may agree with the song, but cannot be against it.
     if not desk.context.bars and desk.context.part is None and cue is None and len(rows) < 4 and not any(r.is_chord for r in rows):
         readings = [r for r in readings if not r.wrong and len(rows) == 3 and not desk.context.grips]
-    return min(readings, key=lambda r: (len(r.wrong), r.at > 0, r.line.kind != _lines.STROKES, r.at), default=None)
+    return min(readings, key=lambda r: (len(r.wrong), _overrun(r, rows), r.at > 0, r.line.kind != _lines.STROKES, r.at), default=None)
+
+
+def _overrun(reading: Reading, rows: Sequence[Found]) -> int:
+    """How many names come after the end of the line."""
+    return 0 if reading.line.unordered else max(0, reading.at + len(rows) - len(reading.line.items))
 
 
 def _readings(desk: Desk, rows: Sequence[Found], cue: str | None) -> list[Reading]:
@@ -283,7 +291,8 @@ def _read(line: Line, rows: Sequence[Found]) -> list[Reading]:
         window = line.items[at : at + len(rows)]
         wrong = tuple(i for i, r in enumerate(rows) if i >= len(window) or not window[i].fits(r, strict=strict))
         # Only a list that fits whole may begin in the middle of a line; one with a slip where a bar begins.
-        if not wrong or at == 0 or (len(rows) >= 3 and len(wrong) == 1 and 0 not in wrong and at in line.heads):
+        pair = len(rows) == 2 and wrong == (1,) and at + 1 < len(line.items) <= _ONE_BAR and line.kind == _lines.STROKES
+        if not wrong or at == 0 or pair or (len(rows) >= 3 and len(wrong) == 1 and 0 not in wrong and at in line.heads):
             readings.append(Reading(line, at, wrong))
     return readings
 
@@ -303,6 +312,8 @@ def _try(desk: Desk, judge: Callable[[], None]) -> float:
 
 def tell(desk: Desk, rows: Sequence[Found], reading: Reading) -> None:
     """Claim every name of a list as the line has it there."""
+    if not reading.line.unordered and (starts := [i.start for i in reading.line.items[reading.at : reading.at + len(rows)] if i.start is not None]):
+        desk.context.now = starts[-1]
     for i, row in enumerate(rows):
         kind = "chord" if reading.line.kind == _lines.CHORDS else "octave" if row.octave is not None else "note"
         item = _meant(reading, rows, i)

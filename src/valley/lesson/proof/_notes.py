@@ -31,7 +31,7 @@ def judge_notes(desk: Desk, run: list[Found]) -> None:
     if not desk.meant():
         _claim_unknown(desk, run, "nothing is played here to hold it against")
         return
-    if re.search(r"\b(tune|melody|sing)", desk.sentence, re.IGNORECASE) and _judge_tune(desk, run):
+    if _says_tune(desk.sentence, run) and _judge_tune(desk, run):
         return
     settled = bool(desk.context.bars or desk.context.grips or desk.context.part)
     grip = _find_grip(desk, run)
@@ -47,6 +47,15 @@ def judge_notes(desk: Desk, run: list[Found]) -> None:
     _judge_order(desk, run, before)
     if all(told) and settled:
         _judge_missing(desk, run, grip, pool)
+
+
+def _says_tune(sentence: str, run: Sequence[Found]) -> bool:
+    """Whether it is the tune whose notes are told: what is named last before them says so, else what is named after."""
+    before = [m[0].lower() for m in _WHOSE.finditer(sentence[: run[0].start])]
+    return (before or ["tune" if re.search(r"\b(?:tune|melody|sing)", sentence, re.IGNORECASE) else ""])[-1] not in ("", "hand", "hands")
+
+
+_WHOSE = re.compile(r"\b(?:hands?|tune|melody|sing)\b", re.IGNORECASE)
 
 
 def _claim_unknown(desk: Desk, run: Sequence[Found], why: str) -> None:
@@ -236,7 +245,8 @@ def judge_octave_on(desk: Desk, row: Found) -> None:
     if not (desk.context.bars or desk.context.grips):
         return
     meant = {g.start: g.end for g in desk.meant()}
-    notes = [n for n in desk.scope.notes if desk.context.hand in (None, n.hand) and any(a <= n.start < b for a, b in meant.items())]
+    hand = desk.context.hand if re.search(r"\b(?:left|right|lh|rh)\b", desk.sentence, re.IGNORECASE) else None
+    notes = [n for n in desk.scope.notes if hand in (None, n.hand) and any(a <= n.start < b for a, b in meant.items())]
     held = [{n.midi for n in notes if a <= n.start < b} for a, b in sorted(meant.items())]
     there = [keys for keys in ({k for k in h if k + 12 in h} for h in held) if keys]
     if re.search(r"\b(?:ends?|finish(?:es)?|lastly)\b", desk.sentence[: row.start], re.IGNORECASE):

@@ -17,11 +17,12 @@ from valley.theory.naming import AGREES, CONTRADICTS
 
 _KINDS = (_lines.STROKES, _lines.TUNE, _lines.BASS, _lines.TOP)
 _THEN = re.compile(r"\b(?:then|finally|lastly|after that|afterwards|next)\b", re.IGNORECASE)
-_GOES_TO = re.compile(
-    r"\b(?:it|melody|tune|bass|hand|line|you|we)\s+(?:\w+\s+){0,2}?(?:goes?|comes?|jumps?|leaps?|drops?|falls?|climbs?|rises?|moves?|steps?|walks?|returns?|lands?)\s+"
-    r"(?:back\s+|right\s+|all the way\s+)*(?:(?:up|down|over|back)\s+)*(?:to|on|onto)\s+(?:an?\s+|the\s+|low\s+|high\s+|middle\s+)*$",
-    re.IGNORECASE,
+_WHO = r"(?:it|melody|tune|bass|hand|line|you|we)\s+(?:\w+\s+){0,2}?"
+_GOES = (
+    r"(?:goes?|comes?|jumps?|leaps?|drops?|falls?|climbs?|rises?|moves?|steps?|walks?|returns?|lands?|rests?|settles?|finish(?:es)?|ends?(?: up)?)\s+"
+    r"(?:back\s+|right\s+|all the way\s+)*(?:(?:up|down|over|back)\s+)*(?:to|on|onto)\s+"
 )
+_GOES_TO = re.compile(rf"\b{_WHO}{_GOES}(?:an?\s+|the\s+|low\s+|high\s+|middle\s+)*$", re.IGNORECASE)
 _REMEMBERED = 4  # names of the list before that are enough to tell where it was
 
 
@@ -33,7 +34,8 @@ def is_onward(desk: Desk, rows: Sequence[Found]) -> bool:
     if told[-1].start < 0:  # of the sentence before
         return _GOES_TO.search(desk.sentence[: rows[0].start]) is not None and not any(r.is_chord for r in desk.named)
     between = desk.sentence[told[-1].end : rows[0].start]
-    return _THEN.search(between) is not None and not re.search(r"[.;:]", between) and not any(told[-1].end <= r.start < rows[0].start for r in desk.named)
+    leads = _THEN.search(between) or (re.search(r"\b(?:you|it|we)\b", between) and _GOES_TO.search(desk.sentence[: rows[0].start]))
+    return bool(leads) and not re.search(r"[.;:]", between) and not any(told[-1].end <= r.start < rows[0].start for r in desk.named)
 
 
 def judge_move_of_tune(desk: Desk, row: Found) -> bool:

@@ -10,6 +10,7 @@ from valley.lesson.proof._words import (
     BARS,
     BEGINNING,
     HALF_OF,
+    IT_GOES,
     KIND_OF_CHORD,
     LIKE_BAR,
     LINE_ENDS,
@@ -36,7 +37,7 @@ def go_to_place(desk: Desk) -> None:
     part = desk.scope.find_part(plain)
     if TUNE.search(plain):
         context.of_tune = True
-    elif part not in (None, context.part) or NOT_TUNE.search(plain):
+    elif part not in (None, context.part) or (NOT_TUNE.search(plain) and not (context.of_tune and IT_GOES.match(plain))):
         context.of_tune = False
     if part is not None:
         context.part, context.bars, context.grips, context.chord = part, (), (), None

@@ -7,7 +7,7 @@ from itertools import groupby
 
 from valley.fraction import Fraction
 from valley.lesson.proof._desk import Desk
-from valley.model.arrangement import HANDS
+from valley.model.arrangement import HANDS, RIGHT
 
 Stroke = tuple[Fraction, frozenset[int]]
 
@@ -32,6 +32,12 @@ def hand_said(desk: Desk) -> str | None:
     """The hand that the sentence speaks of, before or after what it claims; else the one that was named last."""
     named = {m[1].lower() for m in re.finditer(r"\b(left|right)(?: hand)?\b", desk.sentence, re.IGNORECASE)}
     return named.pop() if len(named) == 1 else desk.context.hand
+
+
+def hand_meant(desk: Desk) -> str | None:
+    """The hand that a note is meant of: that of the tune while it is told and the sentence names no hand; else the one in force."""
+    told = desk.context.of_tune and not re.search(r"\b(?:left|right)\b", desk.sentence, re.IGNORECASE)
+    return RIGHT if told else desk.context.hand
 
 
 def hands_said(desk: Desk) -> tuple[str, ...]:

@@ -137,9 +137,12 @@ class Scope:
 
     def is_key(self, row: Found, sentence: str) -> bool:
         """Whether a name with "major" or "minor" is that of a key."""
+        before = sentence[: row.start]
+        if row.quality is None and row.bass is None and row.octave is None:  # "this song sits in E flat"
+            alone = re.match(r"\s*(?:[.;!]|,(?! (?:and )?[A-G]\b)|and\b(?! [A-G]\b)|so\b|$)", sentence[row.end :]) is not None
+            return alone and KEY_BEFORE.search(before) is not None and "scale" not in before
         if row.quality is None or row.bass is not None or row.quality.harte not in ("maj", "min") or row.octave is not None:
             return False
-        before = sentence[: row.start]
         mode = "minor" if row.quality.harte == "min" else "major"
         known = any((a.key.tonic, a.key.mode) == (row.name, mode) for a in self.chart.keys)
         spoken = re.search(r"\b(?:major|minor)\b", sentence[row.start : row.end]) and not re.search(r"\b(?:bars?|measures?)\b", before, re.IGNORECASE)
@@ -192,7 +195,7 @@ class Scope:
                 here = [c for g in self.grips_here(context) if (c := g.chord) and c.root.pitch_class == row.name.pitch_class]
                 row.quality = _plainest(here) if here else quality_named("maj")
                 continue
-            if NOTE_BEFORE.search(sentence[: row.start]) or context.of_tune:
+            if (NOTE_BEFORE.search(sentence[: row.start]) or context.of_tune) and not re.match(r" thing\b", sentence[row.end :]):
                 continue
             before = found[i - 1] if i else None
             if before is not None and not before.is_chord and before.octave is None and goes_on(sentence[before.end : row.start]):

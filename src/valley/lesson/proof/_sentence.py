@@ -8,16 +8,17 @@ from functools import partial
 
 from valley.lesson.proof._acts import Act, read_names
 from valley.lesson.proof._changes import CHANGES
-from valley.lesson.proof._chords import judge_inversion
+from valley.lesson.proof._chords import judge_inversion, judge_member_in_bass
 from valley.lesson.proof._counts import judge_counting, judge_length, judge_length_of_each, judge_place, judge_sum
 from valley.lesson.proof._degrees import DEGREES
 from valley.lesson.proof._desk import Desk, overlaps
 from valley.lesson.proof._facts import FACTS
+from valley.lesson.proof._intervals import INTERVALS
 from valley.lesson.proof._names import NameFinder
 from valley.lesson.proof._place import go_to_place
 from valley.lesson.proof._strokes import STROKES
 from valley.lesson.proof._told import TOLD
-from valley.lesson.proof._words import INVERSION, LENGTH, LENGTH_EACH, QUESTION, SUM
+from valley.lesson.proof._words import INVERSION, LENGTH, LENGTH_EACH, MEMBER_IN_BASS, QUESTION, SUM
 from valley.model.arrangement import LEFT, RIGHT
 
 _HANDS = re.compile(r"\b(left|right)(?:\s+hand)?\b|\b(LH|RH)\b|\bboth hands\b|\b(?:hands|it|that|them|all|everything) together\b", re.IGNORECASE)
@@ -30,6 +31,7 @@ _COUNTS = (
     (SUM, 0, judge_sum),
     (_COUNTING, 1, judge_counting),
     (INVERSION, 0, judge_inversion),
+    (MEMBER_IN_BASS, 1, judge_member_in_bass),
 )
 
 
@@ -57,7 +59,7 @@ def _hands(desk: Desk) -> Iterator[Act]:
 
 def _facts(desk: Desk) -> Iterator[tuple[tuple[int, int], Act]]:
     """What is said of the song and of how the hands play, each with the words that it takes."""
-    for pattern, judge in (*FACTS, *STROKES, *CHANGES, *DEGREES, *TOLD):
+    for pattern, judge in (*FACTS, *STROKES, *CHANGES, *DEGREES, *INTERVALS, *TOLD):
         for m in pattern.finditer(desk.sentence):
             group = next((g for g in ("said", "times", "both", "list", "n") if m.groupdict().get(g)), 0)
             yield m.span(group), (m.start(), partial(judge, desk, m))

@@ -44,7 +44,16 @@ def judge_way(desk: Desk, match: re.Match[str]) -> None:
     after = [r.name.pitch_class for r in desk.named if r.start >= match.end() and not r.is_chord]
     way = _way(after) if len(after) > 2 else _way([r.name.pitch_class for r in desk.context.last_told])
     if way:
-        settle(desk, match, "said", match["said"].lower() == way, way, f"these notes go {way}", "note")
+        said = "up" if match["said"].lower().startswith(("up", "ris", "climb", "asc")) else "down"
+        settle(
+            desk,
+            match,
+            "said",
+            said == way,
+            way if match["said"].lower() in ("up", "down") else "rises" if way == "up" else "falls",
+            f"these notes go {way}",
+            "note",
+        )
 
 
 def _way(classes: Sequence[int]) -> str:
@@ -60,7 +69,7 @@ _BECOMES = re.compile(
     r"|(?:goes|moves|comes|drops|steps|slides|falls|rises)\s+(?:up\s+|down\s+)?to)\s+(?:an?\s+|the\s+)?",
     re.IGNORECASE,
 )
-_THE = re.compile(r"\b(?:the|that|your|only)\s+$", re.IGNORECASE)
+_THE = re.compile(r"\b(?:the|that|your|only)\s+$|(?:^|[,;:]|\b(?:and|then|so))\s+$", re.IGNORECASE)
 
 
 def find_becoming(sentence: str, found: Sequence[Found]) -> list[tuple[Found, Found]]:
@@ -115,4 +124,5 @@ TOLD: tuple[Fact, ...] = (
         ),
         judge_way,
     ),
+    (fact(r"\b(?:it|bass|line|melody|tune|hand)\s+(?P<said>rises|falls|climbs|descends|ascends)\s+(?:step by step|stepwise|by steps?|in steps)\b"), judge_way),
 )

@@ -71,7 +71,7 @@ LENGTH = re.compile(
     rf"\b(?:hold|held|holds|keep|keeps|(?<!the )lasts?|for|rings?|gets?|takes?)\b(?!\s+the\s+first\b)[^.;]{{0,20}}?\b"
     rf"(?P<n>{NUMBER[1:-1]})\s+(?P<unit>beats?|counts?|bars?)\b"
     rf"|\b(?:hold|held|holds)\s+[^.;]{{0,24}}?\bfor\s+(?P<whole>(?:the|that|a|one) (?:whole|entire|full) bar)\b"
-    rf"|\b(?:hold|held|holds)\s+(?:it|that|this|them)\s+for\s+(?P<n2>{NUMBER[1:-1]})(?=\s*(?:[.,;!]|$))",
+    rf"|\b(?:hold|held|holds)\s+(?:it|that|this|them|(?:that |the )?(?-i:[A-G])(?: flat| sharp)?)\s+for\s+(?P<n2>{NUMBER[1:-1]})(?=\s*(?:[.,;!]|$))",
     re.IGNORECASE,
 )
 LENGTH_EACH = re.compile(rf"\b(?P<n>{NUMBER[1:-1]})\s+(?:beats?|counts?)\s+(?:each|apiece)\b", re.IGNORECASE)
@@ -94,6 +94,7 @@ NTH = re.compile(
 # Words around a bare letter that make it the name of a chord: "B flat is next", "we open on F", "you've got an F with its octave".
 CHORD_AFTER = re.compile(
     r"\s*:\s*(?=[A-G])|\s+(?:is|comes|follows)\s+(?:next|now|after|up|again)\b|\s+(?:chord|major|minor)\b|\s+with\s+(?:its|an?|the)\s+(?:octave|fifth|third)\b"
+    r"|\s+(?:thing|part|bar)\b(?! \d)|\s+is\s+(?:almost|nearly|exactly|again|also|the same|just like|the easy|next)\b"
     r"|\s+in\s+(?:root position|(?:first|second) inversion)\b|\s+for\s+\w+\s+(?:beats?|bars?|counts?)\b",
     re.IGNORECASE,
 )
@@ -133,6 +134,8 @@ ROAMS = re.compile(
 )
 TUNE = re.compile(r"\b(?:tune|melody|singer|vocals?|voice)\b", re.IGNORECASE)
 NOT_TUNE = re.compile(r"\b(?:left hand|bass|chords?|harmony|both hands)\b", re.IGNORECASE)
+# "Then it jumps up to D, and the chord is G minor": it is the tune still.
+IT_GOES = re.compile(r"\W*(?:and |then |so |but |now )*it (?:goes|comes|jumps|leaps|drops|falls|climbs|rises|moves|steps|walks|returns|lands)\b", re.IGNORECASE)
 LINE_ENDS = re.compile(r"\b(?:song|piece|tune|melody)\b(?: of the \w+)?\s+(?:then |finally )?(?:starts?|begins?|ends?|finish(?:es)?)\b", re.IGNORECASE)
 QUESTION = re.compile(r"\b(?:what|which|why|how|where|who|can you|do you)\b[^?]*\?\s*$", re.IGNORECASE)
 # "An octave above middle C": a landmark, not a note that is played.
@@ -151,11 +154,13 @@ RUN_OF_BARS = re.compile(rf"(?<!\bat )\b(first|last)\s+({BAR_NUMBER})\s+(?:bars|
 # "F, A, D in the right": the hand stands after its notes.
 HAND_AFTER = re.compile(r"\s*,?\s*(?:in|with|on|for)\s+(?:the|your)\s+(left|right)\b", re.IGNORECASE)
 IN_THE_BASS = re.compile(r"\s+(?:in|as)\s+the\s+bass\b", re.IGNORECASE)
+# "E in octaves": the same, told behind the note.
+OCTAVE_AFTER = re.compile(r"\s+in octaves\b", re.IGNORECASE)
 EVERY = re.compile(r"\b(?:every|each|all)\s+(?:the\s+)?$", re.IGNORECASE)
 # "The key is C major", "the scale of E minor": a key, not a chord; after "in" it is one where the song has that key.
 KEY_BEFORE = re.compile(
     r"\b(?:key (?:is|of|here is|changes to|moves to)|in the key of|key:|scale (?:is|of)|modulates? to"
-    r"|(?:song|piece|verse|refrain|chorus) is in)\s+(?:an?\s+)?$",
+    r"|(?:song|piece|verse|refrain|chorus|tune|thing) (?:is|sits|stays|lives|was written|is written|goes) in)\s+(?:an?\s+)?$",
     re.IGNORECASE,
 )
 IN_KEY = re.compile(r"\bin\s+$", re.IGNORECASE)
@@ -178,7 +183,7 @@ CHORD_TO_CHORD = re.compile(r"\s+(?:to|then|and then|and back to)\s+(?:an?\s+|th
 NEGATED = re.compile(
     r"\b(?:not|no|without|isn't|isn’t|never|no longer|(?:doesn't|doesn’t|don't|don’t|does not|do not) (?:\w+ )?(?:on|to|in|with|play|use)"
     r"|(?:don't|don’t|doesn't|doesn’t|do not|does not|needn't) (?:have|need) to (?:play|hold|press|take|reach)(?: (?:low|high))?"
-    r"|rather than|instead of|in place of)\s+(?:an?\s+|the\s+|on\s+|low\s+|high\s+)*$",
+    r"|rather than|instead of|in place of|skip(?:s|ping)?|omit(?:s|ting)?|leav(?:e|es|ing) out|miss(?:es|ing) out)\s+(?:an?\s+|the\s+|on\s+|low\s+|high\s+)*$",
     re.IGNORECASE,
 )
 MOVES_TO = re.compile(
@@ -205,6 +210,7 @@ EDGE = re.compile(
 )
 CHORD_WORD = re.compile(r"\s?(chord|triad|harmony)\b")
 INVERSION = re.compile(r"(root position|(?:first|second|third) inversion)", re.IGNORECASE)
+MEMBER_IN_BASS = re.compile(r"\b(?:with|has) (?:its|the) (root|third|fifth|seventh) in the bass\b", re.IGNORECASE)
 ANNOUNCES = re.compile(r"\b(?:plays?|notes?|press|holds?|hand:|with)\s+$")
 ENDS = re.compile(r"\s*(?:$|[.,;:!?)]|and\b|with\b|in\b|on\b)")
 BETWEEN = re.compile(r"[\s,;&–+-]*(?:(?:and|then|up to|down to|to|plus|with)\s+)?(?:(?:the|an?)\s+)?(?:note\s+)?")
