@@ -6,10 +6,11 @@ import re
 
 from valley.lesson.proof._desk import Desk, hand_notes
 from valley.lesson.proof._facts import Fact, fact, settle
-from valley.lesson.proof._playing import hand_said, strokes_of
+from valley.lesson.proof._playing import bars_here, hand_said, strokes_of
 from valley.lesson.proof._scope import Found
 from valley.lesson.proof._words import BAR_NUMBER, ORDINALS, WHOLE, read_whole, say_whole
 from valley.model.arrangement import HANDS, LEFT, RIGHT, Grip
+from valley.theory.pitch import parse_name, parse_pitch
 
 
 def _pair(desk: Desk, match: re.Match[str]) -> tuple[Grip, Grip] | None:
@@ -118,6 +119,19 @@ def judge_stillness(desk: Desk, match: re.Match[str]) -> None:
     settle(desk, match, "claim", True, "", "", "note")
 
 
+def judge_throughout(desk: Desk, match: re.Match[str]) -> None:
+    """ "The left hand sits on A the whole time": its lowest key in most strokes of the part."""
+    said = parse_name(match["name"].upper() + {"flat": "b", "sharp": "#"}.get((match["sign"] or "").lower(), ""))
+    hand = LEFT if match["who"].lower() == "bass" else match["who"].lower()
+    lows = [min(keys) % 12 for bar in bars_here(desk) for _, keys in strokes_of(desk, bar, hand)]
+    if not lows:
+        return
+    usual = max(set(lows), key=lows.count)
+    right = said.pitch_class == usual and lows.count(usual) * 2 > len(lows)
+    name = next(parse_pitch(n.pitch)[0] for n in desk.scope.notes if n.midi % 12 == usual)
+    settle(desk, match, "at", right, desk.say(name), f"it is {desk.say(name)} most of the time", "note")
+
+
 CHANGES: tuple[Fact, ...] = (
     (
         fact(
@@ -135,6 +149,13 @@ CHANGES: tuple[Fact, ...] = (
         judge_bass_goes,
     ),
     (fact(r"\bonly the bass (?:note )?(?:changes|moves)\b"), judge_only_bass),
+    (
+        fact(
+            r"\b(?P<who>left|right|bass)(?: hand)?\s+(?:just |only |always )*(?:sits|stays|is|remains)\s+on\s+(?:an? |the )?(?P<at>(?P<name>(?-i:[A-G]))(?:[ -](?P<sign>flat|sharp))?)"
+            r"\s+(?:the (?:whole|entire) (?:time|way)|throughout|all the way|all along)\b"
+        ),
+        judge_throughout,
+    ),
     (fact(r"\bthe (left|right) hand (changes|moves)\b(?! (?:to|up|down|from|back|on))"), judge_hand_changes),
     (
         fact(r"\b(?P<hand>left|right)(?: hand)?\s+(?P<claim>(?:doesn't|doesn’t|does not|never) (?:move|change)s?|stays (?:put|where it is|the same))\b"),

@@ -58,6 +58,16 @@ def _key_of_signs(desk: Desk, at: int) -> Key:
 _SIGNS_BEFORE = fact(rf"\b(?:{WHOLE}|the|your|only|those)\s+(?P<sign>sharp|flat)s?\b[^.;]{{0,24}}?$")
 
 
+def _first_of_key(sentence: str, found: Sequence[Found]) -> int | None:
+    """Where a list of nothing but sharps or flats begins behind a key: "it's A major, so you've got F sharp, C sharp and G sharp"."""
+    for i, row in enumerate(found[1:], 1):
+        behind_key = re.search(r"\b(?:major|minor)\b[^.;]{0,30}?\b(?:got|have|need|get|play|with|has)\s+$", sentence[: row.start]) is not None
+        rest = [r for r in found[i:] if not r.is_chord]
+        if behind_key and len(rest) > 1 and all(r.name.alter == rest[0].name.alter != 0 for r in rest):
+            return i
+    return None
+
+
 # "B flat and E flat as your black keys": the signs stand before.
 _SIGNS_AFTER = fact(r",?\s+(?:as|are|for)\s+(?:your|the|our|all)\s+(?:only\s+|the\s+)?(?:black (?:keys|notes)|flats|sharps)\b")
 
@@ -65,6 +75,8 @@ _SIGNS_AFTER = fact(r",?\s+(?:as|are|for)\s+(?:your|the|our|all)\s+(?:only\s+|th
 def find_signs(sentence: str, found: Sequence[Found]) -> Sequence[Found]:
     """The names that follow "two sharps, …": signs of a key, all of them, as far as the list goes."""
     first = next((i for i, r in enumerate(found) if not r.is_chord and r.octave is None and _SIGNS_BEFORE.search(sentence[: r.start])), None)
+    if first is None:
+        first = _first_of_key(sentence, found)
     if first is None:
         last = next((i for i, r in enumerate(found) if not r.is_chord and _SIGNS_AFTER.match(sentence, r.end)), None)
         first = last

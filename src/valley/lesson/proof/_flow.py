@@ -26,6 +26,9 @@ _ENOUGH = 2  # claims that agree and so tell that the talk has moved
 _ENOUGH_OUTSIDE = 3  # different ones that tell that it has left the part
 
 
+_STAYS = re.compile(r"\bhand (?:just |only )?(?:keeps?|still|stays?|remains?)\b|\bmeanwhile\b|\bunderneath\b", re.IGNORECASE)  # the talk is where it was
+
+
 @dataclass(frozen=True)
 class Reading:
     """A sentence read in one place: its claims and what the talk is about after it."""
@@ -49,6 +52,14 @@ class Reading:
         """Whether as much is against it as elsewhere, but the chord that is named is here and not there."""
         here, there = ([c.verdict == AGREES for c in r.claims if c.kind == "chord"] for r in (self, other))
         return bool(there) and self.against == other.against and all(here) and not any(there) and len(here) == len(there)
+
+    @property
+    def unknown(self) -> int:
+        return sum(c.verdict == UNKNOWN for c in self.claims)
+
+    def knows_more(self, other: Reading) -> bool:
+        """Whether what the other passes over is found here."""
+        return self.agreeing - self.against >= other.agreeing + _ENOUGH
 
     def is_where(self, first: Reading, *, outside: bool, of_hand: bool) -> bool:
         """Whether enough agrees here to say that this is the place: what was against it elsewhere is right here, and more than a bare note is; outside
@@ -74,8 +85,10 @@ def read_on(desk: Desk, names: NameFinder, age: int) -> int:
         return age
     before = desk.context
     first = _read(desk, names, before)
-    placed = names_place(desk)
+    placed = names_place(desk) or _STAYS.search(desk.sentence) is not None
     best = first
+    if not first.against and first.unknown > first.agreeing and not placed:
+        best = next((r for place, _ in _places(desk, before) if (r := _read(desk, names, place)).knows_more(first)), first)
     if first.against:
         bare = all(c.kind in ("note", "octave", "hand") for c in first.claims)
         of_hand = re.search(r"\b(?:left|right)(?: hand)?\b", desk.sentence, re.IGNORECASE) is not None
@@ -98,6 +111,9 @@ def read_on(desk: Desk, names: NameFinder, age: int) -> int:
                 )
             ):
                 best = other
+    if best.agreeing == best.against == 0 and best.unknown > 1 and (here := _standing(desk, before)):
+        there = _read(desk, names, here)
+        best = there if 0 < there.agreeing >= there.against else best
     desk.context = best.after
     if desk.context.part is None and not desk.context.bars:
         desk.context.part = before.part  # said of the whole song in passing
@@ -126,6 +142,12 @@ def _places(desk: Desk, before: Context) -> Iterator[tuple[Context, bool]]:
             yield _at(before, bars=(after,), part=before.part, hand=hand), True
         yield replace(_at(before, bars=(), part=before.part, hand=hand), grips=()), True
     yield _at(before, bars=(), part=None, hand=None), True
+
+
+def _standing(desk: Desk, before: Context) -> Context | None:
+    """The chord at which the talk stands, where it has named none since it came to a part."""
+    grip = next((g for _, g in desk.scope.grips if before.now is not None and g.start <= before.now < g.end), None)
+    return replace(before, grips=(grip,)) if grip and not before.grips and not before.bars else None
 
 
 def _at(before: Context, *, bars: tuple[int, ...], part: int | None, hand: str | None) -> Context:

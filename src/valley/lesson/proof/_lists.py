@@ -265,6 +265,8 @@ def _readings(desk: Desk, rows: Sequence[Found], cue: str | None) -> list[Readin
 
 
 def _may(line: Line, rows: Sequence[Found], cue: str | None, desk: Desk) -> bool:
+    if line.kind == _lines.TOP and cue is None and len(rows) == 2 and desk.sentence[rows[0].end : rows[1].start].strip(" ,") == "and":
+        return False  # two keys of one grip
     chordal = any(r.is_chord for r in rows)
     if chordal != (line.kind == _lines.CHORDS) and (chordal or cue == _lines.CHORDS or not _spans_bars(desk)):
         return False

@@ -61,6 +61,8 @@ class NameFinder:
             if name is not None:
                 rows.append(Found(m.start("name"), m.end("name"), name, root_end=m.end("name")))
         rows.sort(key=lambda r: r.start)
+        counted = [(r.start, r.end) for r in rows if any(o is not r and o.start == r.start for o in rows)]  # "two As"
+        rows = [r for r in rows if not any(a < r.start < b for a, b in counted)]
         return [r for i, r in enumerate(rows) if not r.weak or _has_neighbour(sentence, rows, i)]
 
     def _read(self, m: re.Match[str], sentence: str) -> Found | None:

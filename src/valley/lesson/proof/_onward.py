@@ -16,10 +16,11 @@ from valley.lesson.proof._scope import Found
 from valley.theory.naming import AGREES, CONTRADICTS
 
 _KINDS = (_lines.STROKES, _lines.TUNE, _lines.BASS, _lines.TOP)
-_THEN = re.compile(r"\b(?:then|finally|lastly|after that|afterwards|next)\b", re.IGNORECASE)
-_WHO = r"(?:it|melody|tune|bass|hand|line|you|we)\s+(?:\w+\s+){0,2}?"
+_THEN = re.compile(r"\b(?:then|finally|lastly|after that|afterwards|next|ending (?:up )?(?:with|on)|finishing (?:with|on))\b", re.IGNORECASE)
+_WHO = r"(?:it|that|which|melody|tune|bass|hand|line|you|we)\s+(?:\w+\s+){0,2}?"
 _GOES = (
-    r"(?:goes?|comes?|jumps?|leaps?|drops?|falls?|climbs?|rises?|moves?|steps?|walks?|returns?|lands?|rests?|settles?|finish(?:es)?|ends?(?: up)?)\s+"
+    r"(?:leads? (?:you|us|it|right)|"
+    r"goes?|comes?|jumps?|leaps?|drops?|falls?|climbs?|rises?|moves?|steps?|walks?|returns?|lands?|rests?|settles?|finish(?:es)?|ends?(?: up)?)\s+"
     r"(?:back\s+|right\s+|all the way\s+)*(?:(?:up|down|over|back)\s+)*(?:to|on|onto)\s+"
 )
 _GOES_TO = re.compile(rf"\b{_WHO}{_GOES}(?:an?\s+|the\s+|low\s+|high\s+|middle\s+)*$", re.IGNORECASE)

@@ -34,6 +34,8 @@ from valley.theory._chord_table import QUALITIES, Quality
 from valley.theory.chord import Chord
 from valley.theory.pitch import PitchName
 
+_LASTS = re.compile(r"\s+for\s+\w+\s+(?:beats?|bars?|counts?)\b", re.IGNORECASE)
+_A_CALL = 4  # words of a sentence that only calls a part by its name
 _BACK = 2  # how much farther a place seems that lies behind
 # "Okay, now the verse.": said by itself, the part that comes is meant.
 _OPENER = r"(?:(?:okay|ok|alright|all right|now|so|next|then|and|here comes|on to|the|our|a)\W+)*"
@@ -108,6 +110,8 @@ class Scope:
         found += [(m.start(), ORDINALS.index(m[1].lower()) + 1) for m in re.finditer(_NTH_PART, sentence, re.IGNORECASE)]
         for part in self.chart.parts:
             named = re.search(rf"\bthe (?:\w+ )?{re.escape(part.name)}\b|^\W*{_OPENER}{re.escape(part.name)}\s*(?:[,:.!]|$)", sentence, re.IGNORECASE)
+            if not named and len(sentence.split()) <= _A_CALL and not re.search(r"\b(?:as|like|than)\b", sentence):  # "OK, verse time."
+                named = re.search(rf"\b{re.escape(part.name)}\b", sentence, re.IGNORECASE)
             if len(part.name) > 3 and named:
                 found.append((named.start(), part.number))
         return min((row for row in found if row[1] in numbers), default=(0, None))[1]
@@ -191,27 +195,17 @@ class Scope:
         for i, row in enumerate(found):
             if row.is_chord or row.octave is not None or any(o is not row and o.start == row.start for o in found):
                 continue
-            if i in announced and not context.of_tune:
-                here = [c for g in self.grips_here(context) if (c := g.chord) and c.root.pitch_class == row.name.pitch_class]
-                row.quality = _plainest(here) if here else quality_named("maj")
-                continue
-            if (NOTE_BEFORE.search(sentence[: row.start]) or context.of_tune) and not re.match(r" thing\b", sentence[row.end :]):
-                continue
-            before = found[i - 1] if i else None
-            if before is not None and not before.is_chord and before.octave is None and goes_on(sentence[before.end : row.start]):
-                continue  # "holds E flat, G and C for four bars": the last of a list of notes
-            rest = found[i + 1 : i + 3]
-            if len(rest) == 2 and _are_listed(sentence, [row, *rest]):
-                continue  # "the chord is D, F sharp, A": its notes
-            paired = before is not None and before.is_chord and CHORD_TO_CHORD.fullmatch(sentence[before.end : row.start])
-            lasts = LENGTH_ON.search(sentence[: row.start])
-            if not (
-                paired or lasts or CHORD_AFTER.match(sentence, row.end) or CHORD_BEFORE.search(sentence[: row.start]) or END_CHORD.search(sentence[: row.start])
-            ):
+            sure = i in announced and not context.of_tune
+            if not sure and not (self._may_be_chord(sentence, row, context) and not _is_of_list(sentence, found, i) and _is_chordal(sentence, found, i)):
                 continue
             here = [c for g in self.grips_here(context) if (c := g.chord) and c.root.pitch_class == row.name.pitch_class]
-            if here:
-                row.quality = _plainest(here)
+            if here or sure:
+                row.quality = _plainest(here) if here else quality_named("maj")
+
+    @staticmethod
+    def _may_be_chord(sentence: str, row: Found, context: Context) -> bool:
+        """Whether neither the tune nor a hand has the note; "that E flat thing" is a chord anyway."""
+        return not (NOTE_BEFORE.search(sentence[: row.start]) or context.of_tune) or re.match(r" thing\b", sentence[row.end :]) is not None
 
     def grips_here(self, context: Context) -> list[Grip]:
         """The grips of the bar or part that is named; all where neither is."""
@@ -236,6 +230,26 @@ class Scope:
 
     def meant(self, context: Context) -> list[Grip]:
         return list(context.grips) or self.grips_here(context)
+
+
+def _is_of_list(sentence: str, found: Sequence[Found], i: int) -> bool:
+    """Whether a bare letter is one of several notes that are told in a row."""
+    row, before, after = found[i], found[i - 1] if i else None, found[i + 1] if i + 1 < len(found) else None
+    if before is not None and not before.is_chord and before.octave is None and goes_on(sentence[before.end : row.start]):
+        return True  # "holds E flat, G and C for four bars": the last of a list
+    rest = found[i + 1 : i + 3]
+    if len(rest) == 2 and _are_listed(sentence, [row, *rest]):
+        return True  # "the chord is D, F sharp, A": its notes
+    goes = after is not None and not after.is_chord and goes_on(sentence[row.end : after.start])
+    return goes and after is not None and bool(_LASTS.match(sentence, row.end)) and not _LASTS.match(sentence, after.end)  # "D for two beats, C sharp, B"
+
+
+def _is_chordal(sentence: str, found: Sequence[Found], i: int) -> bool:
+    """Whether words around a bare letter make it a chord."""
+    row, before = found[i], found[i - 1] if i else None
+    paired = before is not None and before.is_chord and CHORD_TO_CHORD.fullmatch(sentence[before.end : row.start])
+    words = sentence[: row.start]
+    return bool(paired or LENGTH_ON.search(words) or CHORD_AFTER.match(sentence, row.end) or CHORD_BEFORE.search(words) or END_CHORD.search(words))
 
 
 def _plainest(chords: Sequence[Chord]) -> Quality:

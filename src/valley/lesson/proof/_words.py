@@ -160,6 +160,7 @@ EVERY = re.compile(r"\b(?:every|each|all)\s+(?:the\s+)?$", re.IGNORECASE)
 # "The key is C major", "the scale of E minor": a key, not a chord; after "in" it is one where the song has that key.
 KEY_BEFORE = re.compile(
     r"\b(?:key (?:is|of|here is|changes to|moves to)|in the key of|key:|scale (?:is|of)|modulates? to"
+    r"|\b(?:song|piece|riff|tune|groove|ballad|waltz|lesson|one) in"
     r"|(?:song|piece|verse|refrain|chorus|tune|thing) (?:is|sits|stays|lives|was written|is written|goes) in)\s+(?:an?\s+)?$",
     re.IGNORECASE,
 )
