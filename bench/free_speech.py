@@ -71,6 +71,7 @@ SETS = (
     "talk/wold.flow.txt",
     "talk/mere.flow.txt",
     "talk/glen.flow.txt",
+    "talk/dune.shut.flow.txt",
 )
 
 

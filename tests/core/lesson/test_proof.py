@@ -159,7 +159,8 @@ TALKS = {
     "talk/rill.flow.txt": (47, 39, 37),
     "talk/wold.flow.txt": (45, 40, 34),
     "talk/mere.flow.txt": (40, 33, 30),
-    "talk/glen.flow.txt": (38, 32, 28),
+    "talk/glen.flow.txt": (38, 32, 30),
+    "talk/dune.shut.flow.txt": (45, 37, 29),
 }  # right lines, slips, slips that are caught
 
 

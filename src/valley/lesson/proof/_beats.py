@@ -29,6 +29,9 @@ _BEFORE = re.compile(
 )
 
 
+_FEW = 2  # names with their beats that may fit somewhere by chance
+
+
 @dataclass(frozen=True)
 class Struck:
     """Names that are said to be struck together on these counts; ``start`` and ``end`` are where the words of it are."""
@@ -72,9 +75,10 @@ def judge_struck(desk: Desk, told: Sequence[Struck]) -> None:
     bars = bars_now(desk)
     if named and not any(r.is_chord for r in desk.named):  # the talk may have gone on to the next bar without saying so
         bars += [bar for bar in range(bars[-1] + 1, bars[-1] + 2) if bar in bars_here(desk)]
-    fits = [slips for bar in bars for hand in _hands(desk) if (slips := _slips(desk, told, bar, hand)) is not None]
-    best = min(fits, key=len, default=None)
     rows = [row for group in told for row in group.rows]
+    best = _fewest_slips(desk, told, bars)
+    if best != [] and len(rows) > _FEW and _fewest_slips(desk, told, bars_here(desk)) == []:
+        best = []  # so many fit by chance nowhere: the talk is there
     if best or best is None:
         late = next(((group, right) for group in told if len(group.counts) == 1 and (right := _struck_on(desk, group, bars))), None)
         if late:
@@ -82,6 +86,11 @@ def judge_struck(desk: Desk, told: Sequence[Struck]) -> None:
             return
     if best is not None and (not best or desk.context.bars or named or len(best) * 2 <= len(rows)):
         _claim_struck(desk, rows, best)
+
+
+def _fewest_slips(desk: Desk, told: Sequence[Struck], bars: Sequence[int]) -> list[tuple[Found, PlayedNote | None]] | None:
+    fits = [slips for bar in bars for hand in _hands(desk) if (slips := _slips(desk, told, bar, hand)) is not None]
+    return min(fits, key=len, default=None)
 
 
 def _claim_struck(desk: Desk, rows: Sequence[Found], slips: Sequence[tuple[Found, PlayedNote | None]]) -> None:

@@ -151,7 +151,8 @@ CHANGES: tuple[Fact, ...] = (
     (fact(r"\bonly the bass (?:note )?(?:changes|moves)\b"), judge_only_bass),
     (
         fact(
-            r"\b(?P<who>left|right|bass)(?: hand)?\s+(?:just |only |always )*(?:sits|stays|is|remains)\s+on\s+(?:an? |the )?(?P<at>(?P<name>(?-i:[A-G]))(?:[ -](?P<sign>flat|sharp))?)"
+            r"\b(?P<who>left|right|bass)(?: hand)?\s+(?:just |only |always )*(?:sits|stays|is|remains)\s+on\s+(?:an? |the )?"
+            r"(?P<at>(?P<name>(?-i:[A-G]))(?:[ -](?P<sign>flat|sharp))?)"
             r"\s+(?:the (?:whole|entire) (?:time|way)|throughout|all the way|all along)\b"
         ),
         judge_throughout,

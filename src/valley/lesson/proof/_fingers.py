@@ -34,6 +34,8 @@ def judge_fingers(desk: Desk, found: Sequence[Found]) -> None:
         after = next((r for r in found if r.start >= m.end()), None)
         before = next((r for r in reversed(found) if r.end <= m.start()), None)
         row = None
+        if FINGER.search(desk.sentence[max(0, m.start() - 24) : m.start()]) and re.match(r"\s+for\b", desk.sentence[m.end() :]):
+            continue  # "thumb, second finger and pinky for E flat, G and C": several for several
         if after and not after.is_chord and _FINGER_TO_NOTE.fullmatch(desk.sentence[m.end() : after.start]):
             row = after
         elif before and not before.is_chord and _NOTE_TO_FINGER.fullmatch(desk.sentence[before.end : m.start()]):

@@ -22,9 +22,11 @@ def bars_here(desk: Desk) -> list[int]:
 
 def bars_now(desk: Desk) -> list[int]:
     """The bars of the chord that the talk has come to, where it has come to one; else those that the words are about."""
+    place, now = desk.scope.chart.grid.place, desk.context.now
+    if not desk.context.grips and not desk.context.bars and now is not None:
+        return [bar for bar in (place(now)[0], place(now)[0] + 1) if bar in bars_here(desk)] or bars_here(desk)
     if not desk.context.grips or len(desk.context.bars) == 1:
         return bars_here(desk)
-    place = desk.scope.chart.grid.place
     return sorted({place(g.start)[0] for g in desk.context.grips})
 
 
