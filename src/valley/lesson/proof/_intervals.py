@@ -30,8 +30,8 @@ def judge_interval(desk: Desk, match: re.Match[str]) -> None:
     ):
         return
     up = rows[1].name.fifths - rows[0].name.fifths
-    fits = {up, -up} & set(_BY_NAME[match["name"].lower()])
-    settle(desk, match, "name", bool(fits), name_interval(rows[0].name, rows[1].name), f"it is a {name_interval(rows[0].name, rows[1].name)}", "note")
+    fits = {up, -up} & set(_BY_NAME[match["said"].lower()])
+    settle(desk, match, "said", bool(fits), name_interval(rows[0].name, rows[1].name), f"it is a {name_interval(rows[0].name, rows[1].name)}", "note")
 
 
 def name_interval(low: PitchName, high: PitchName) -> str:
@@ -46,4 +46,4 @@ def name_interval(low: PitchName, high: PitchName) -> str:
 
 
 _LINK = r"(?P<link>,?\s*(?:which is|which makes|that's|that’s|that is|so that's|it's|are|is|make))"
-INTERVALS: tuple[Fact, ...] = ((fact(rf"{_LINK} an? (?:interval of an? )?(?P<name>{_NAMES})\b(?! (?:inversion|chord))"), judge_interval),)
+INTERVALS: tuple[Fact, ...] = ((fact(rf"{_LINK} (?-i:an?) (?:interval of an? )?(?P<said>{_NAMES})\b(?! (?:inversion|chord))"), judge_interval),)

@@ -41,8 +41,8 @@ class NameFinder:
         octave = r"(?:(?<=sharp)\s|(?<=flat)\s)?(?P<octave>\d)(?![\d/#♯]|\((?:[#b♯♭]|add|no|maj)|\s?beats?)"  # the 7 of D7#5 is no octave
         below = rf"\s(?:chord\s)?with\s(?:an?\s|the\s)?(?P<below>{root})\s(?:in|as)\sthe\sbass"
         bass = rf"(?:(?:/|\sover\s)(?P<bass>{root})(?![A-Za-z])|{below})?"
-        plural = r"(?:['’]?s(?=[,.;]| (?:and|in|on|with)\b))?" if naming == "letters" else ""
-        self._name = re.compile(rf"(?<![A-Za-z#♯♭])({root}){plural}(?<!A[sS])(?:{octave}|(?P<quality>{QUALITY}))?{bass}(?![A-Za-z♯♭])", flags)
+        plural = r"(?:['’]?s(?=[,.;]| (?:and|in|on|with)\b)(?<!A[sS]))?" if naming == "letters" else ""
+        self._name = re.compile(rf"(?<![A-Za-z#♯♭])({root}){plural}(?:{octave}|(?P<quality>{QUALITY}))?{bass}(?![A-Za-z♯♭])", flags)
         few = "two|three|four|five|six|2|3|4|5|6"
         self._octaves_of = re.compile(rf"\boctave (?P<name>{root})(?:['’]?s)(?![A-Za-z])", flags)
         self._several = re.compile(rf"\b(?P<n>{few})\s+(?P<name>{root})(?:['’]?s)(?![A-Za-z])", flags)
