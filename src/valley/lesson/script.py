@@ -16,7 +16,7 @@ from valley.lesson.joints import Joints
 from valley.lesson.leads import Leads
 from valley.lesson.part_steps import teach_part
 from valley.lesson.repeat_steps import teach_repeat
-from valley.model.arrangement import Arrangement, Grip
+from valley.model.arrangement import LEFT, RIGHT, Arrangement, Grip
 from valley.model.chart import Chart, Part
 from valley.model.lesson import Lesson, Line, Step
 from valley.model.saying import Amount, Counts, KeyName, Member, Names, Numbers, Pitches, Saying, Several, Sound, Value, say
@@ -233,7 +233,8 @@ def _variations(t: Teacher, easier: Arrangement | None, fuller: Arrangement | No
         different: dict[Saying, Grip] = {}
         for part in taught:
             for a, b in zip(t.arranged(part).grips, other.of_part(part.number).grips, strict=False):
-                if [n.midi for n in a.notes] != [n.midi for n in b.notes]:
+                b = _proposed_hands(t, part, b)
+                if [n.midi for n in _proposed_hands(t, part, a).notes] != [n.midi for n in b.notes]:
                     different.setdefault(_tell_other(b), b)
         if different:
             most = _MOST_VARIATIONS if t.thorough else 1
@@ -241,6 +242,12 @@ def _variations(t: Teacher, easier: Arrangement | None, fuller: Arrangement | No
             told = Several(tuple(different)[:most], "rows")
             lines.append(line(say(f"{phrase} and so on" if more else phrase, words=told), kind=phrase))
     return [Step(say("title variations"), tuple(lines), key="variations", kind="variations")] if lines else []
+
+
+def _proposed_hands(t: Teacher, part: Part, grip: Grip) -> Grip:
+    """A grip without the hand whose notes there are the creator's own: what it strikes one after the other is no handful that could be smaller."""
+    own = {n.hand for n in t.arranged(part).notes if n.source != "proposed" and not n.grace and grip.start <= n.start < grip.end}
+    return replace(grip, left=() if LEFT in own else grip.left, right=() if RIGHT in own else grip.right)
 
 
 def _tell_other(grip: Grip) -> Saying:

@@ -14,6 +14,7 @@ from valley.lesson.telling.hand_bars import Bar, Struck
 
 _CYCLES = tuple(Fraction(n, 2) for n in range(1, 17))  # lengths after which a figure may begin again, in beats
 _MOST_FIGURES = 3
+_FINGERS = 5
 
 
 @dataclass(frozen=True)
@@ -81,6 +82,8 @@ def read_figure(slot: Slot) -> Figure | None:
     grip = slot.grip
     if not grip or any(s.graces for s in slot.struck):
         return None
+    if len(grip) > _FINGERS and any(len(s.keys) > 1 for s in slot.struck):
+        return None  # a run in octaves or thirds: no handful that is struck in an order
     number = {key: i for i, key in enumerate(grip)}
     full = len(grip) > 1 or len(slot.struck) == 1
     size = 0 if full and all(s.keys == grip for s in slot.struck) else len(grip)

@@ -6,6 +6,7 @@ from collections import defaultdict
 from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass, field
 
+from valley.fraction import Fraction
 from valley.lesson.telling.hand_bars import Bar, base_of, is_moved, mark_of
 from valley.model.arrangement import HANDS
 
@@ -31,6 +32,10 @@ class KnownBars(dict[int, Bar]):
         return tuple(self._marked.get(mark_of(bar), ()))
 
 
+Held = frozenset[tuple[Fraction, int]]
+"""Strokes of a bar whose keys stay down under others: (beats into the bar, half steps above its first key)."""
+
+
 @dataclass
 class Memory:
     """``bars``: bars told, by hand; ``grips``: the last grip told under a chord's name, by hand; ``told``: what needs telling once only."""
@@ -38,6 +43,14 @@ class Memory:
     bars: dict[str, KnownBars] = field(default_factory=lambda: {hand: KnownBars() for hand in HANDS})
     grips: dict[str, dict[str, tuple[int, ...]]] = field(default_factory=lambda: {hand: {} for hand in HANDS})
     told: set[str] = field(default_factory=set)
+    holds: dict[str, set[tuple[int, Held]]] = field(default_factory=lambda: {hand: set() for hand in HANDS})
+
+    def holds_anew(self, hand: str, bar: Bar, held: Held) -> bool:
+        """Whether no bar of this shape was told yet whose keys are held in the same way; from now on one was."""
+        mark = (mark_of(bar), held)
+        new = mark not in self.holds[hand]
+        self.holds[hand].add(mark)
+        return new
 
     def first_time(self, what: str) -> bool:
         """Whether it was not told yet; it is from now on."""

@@ -12,6 +12,7 @@ from valley.model.arrangement import PlayedNote
 from valley.model.chart import Grid
 from valley.model.lesson import Line, LineNote
 from valley.model.saying import Counts, Distance, Saying, Several, Stroke, Strokes, Times, Value, say
+from valley.theory.pitch import PitchName, parse_pitch
 
 _EVEN = {Fraction(1): "quarters", Fraction(1, 2): "eighths", Fraction(1, 4): "sixteenths", Fraction(1, 3): "triplets", Fraction(2): "halves"}
 _LEAST_FOR_BUT = 3  # a bar of fewer strokes is told anew
@@ -50,6 +51,7 @@ def tell_bars(told: HandTold, wanted: Sequence[int], memory: Memory) -> Iterator
     known, rest = memory.bars[told.hand], list(wanted)
     bars = {n: told.bars.get(n, ()) for n in wanted}
     before: int | None = None
+    pairs = ""
     while rest:
         first = rest[0]
         likeness = find_likeness(bars, rest, known, told.grid.meter_names) if first >= 1 else None
@@ -64,10 +66,32 @@ def tell_bars(told: HandTold, wanted: Sequence[int], memory: Memory) -> Iterator
             last = first
             near = _tell_near(told, first, known)
             said, before = (near, None) if near else (_tell_anew(told, first, before), first)
+        others, pairs = pairs, in_pairs(told, first) if before == first else ""
         for n in range(first, last + 1):
             known[n] = bars[n]
         rest = [n for n in rest if n > last]
-        yield Line((said,), "bars", told.beat(first), told.hand, told.speaks_for(first, last), item=True)
+        sayings = (said, say(pairs)) if pairs and pairs != others else (said,)
+        yield Line(sayings, "bars", told.beat(first), told.hand, told.speaks_for(first, last), item=True)
+
+
+_PAIRS = {2: "in thirds", 3: "in fourths", 4: "in fifths", 5: "in sixths", 7: "in octaves", 9: "in tenths"}  # by letters between the two
+
+
+def in_pairs(told: HandTold, bar: int) -> str:
+    """The interval in which a hand plays throughout a bar, two keys at a time; nothing where it does not."""
+    strokes = told.bars[bar]
+    if len(strokes) < _LEAST_FOR_BUT or any(len(s.keys) != 2 for s in strokes):
+        return ""
+    names = [[parse_pitch(told.name(bar, s.at, key)) for key in s.keys] for s in strokes]
+    steps = {_letters(high) - _letters(low) for low, high in names}
+    return _PAIRS.get(steps.pop(), "") if len(steps) == 1 else ""
+
+
+def _letters(pitch: tuple[PitchName, int]) -> int:
+    """How many letters a pitch lies above C0, whatever its sign."""
+    name, midi = pitch
+    natural = PitchName(name.fifths - 7 * name.alter).pitch_class
+    return 7 * ((midi - name.alter - natural) // 12) + "CDEFGAB".index(name.letter)
 
 
 def _where(first: int, last: int) -> Saying:

@@ -3,11 +3,12 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from valley.fraction import Fraction
 from valley.lesson.telling.figures import Rule, Slot, find_rules
 from valley.lesson.telling.hand_bars import Struck
+from valley.lesson.telling.holds import tell_holds
 from valley.lesson.telling.memory import Memory, find_likeness
 from valley.lesson.telling.tell_bars import HandTold, tell_bars
 from valley.lesson.telling.tell_rules import bars_covered, notes_between, tell_blocks, tell_elsewhere, tell_figure, tell_grips
@@ -72,7 +73,15 @@ def slots_of(told: HandTold, stretch: Stretch) -> tuple[list[Slot], list[Slot]]:
 
 
 def tell_hand(told: HandTold, stretch: Stretch, memory: Memory, manner: Manner) -> HandLines:
-    """The lines of one hand; nothing where it rests throughout."""
+    """The lines of one hand, and how long its keys are held where that is more than until the next; nothing where it rests throughout."""
+    lines = _tell_strokes(told, stretch, memory, manner)
+    held = tuple(tell_holds(told, stretch.bars, memory)) if lines.keys else ()
+    if lines.figures:
+        return replace(lines, figures=(*lines.figures, *held))
+    return replace(lines, keys=(*lines.keys, *held))
+
+
+def _tell_strokes(told: HandTold, stretch: Stretch, memory: Memory, manner: Manner) -> HandLines:
     if not any(told.notes.get(bar) for bar in stretch.bars):
         _remember(told, stretch.bars, memory)
         return HandLines(())
