@@ -54,6 +54,11 @@ class Reading:
         return bool(there) and self.against == other.against and all(here) and not any(there) and len(here) == len(there)
 
     @property
+    def chords(self) -> int:
+        """Chords that are there as they are named."""
+        return sum(c.kind == "chord" and c.verdict == AGREES for c in self.claims)
+
+    @property
     def unknown(self) -> int:
         return sum(c.verdict == UNKNOWN for c in self.claims)
 
@@ -67,7 +72,7 @@ class Reading:
         keys = 2 * sum(c.kind == "octave" and c.verdict == AGREES for c in self.claims)  # a note with its octave is one key
         names = len({c.text for c in self.claims if c.verdict == AGREES})
         enough = names >= _ENOUGH_OUTSIDE and not of_hand if outside else self.agreeing >= _ENOUGH
-        sure = enough or keys > _ENOUGH_OUTSIDE or any(c.kind == "chord" and c.verdict == AGREES for c in self.claims)
+        sure = enough or keys > _ENOUGH_OUTSIDE or self.chords > first.chords
         return sure and self.turns(first)
 
 

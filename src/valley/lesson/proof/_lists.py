@@ -171,7 +171,8 @@ def _own_line(desk: Desk, rows: Sequence[Found]) -> Reading | None:
     quality = named.quality or quality_named("maj")
     grips = [g for g in desk.grips_here() if g.chord.root.pitch_class == named.name.pitch_class and g.chord.quality == quality]
     readings = [r for line in lines_of(desk, grips) if line.kind in (_lines.STROKES, _lines.BASS, _lines.TOP) for r in _read(line, rows)]
-    return min(readings, key=lambda r: (len(r.wrong), r.at > 0, r.line.kind != _lines.STROKES, r.at), default=None)
+    own = min(readings, key=lambda r: (len(r.wrong), r.at > 0, r.line.kind != _lines.STROKES, r.at), default=None)
+    return None if own is None or _overrun(own, rows) else own  # more than the hand plays there is no order of it
 
 
 def _held(desk: Desk, row: Found) -> bool:

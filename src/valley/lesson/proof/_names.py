@@ -14,6 +14,7 @@ from valley.lesson.proof._words import (
     EDGE,
     END_CHORD,
     ENDS,
+    HAND_AFTER,
     IN_THE_BASS,
     QUALITY,
     ROOTS,
@@ -45,7 +46,7 @@ class NameFinder:
         self._name = re.compile(rf"(?<![A-Za-z#♯♭])({root}){plural}(?:{octave}|(?P<quality>{QUALITY}))?{bass}(?![A-Za-z♯♭])", flags)
         few = "two|three|four|five|six|2|3|4|5|6"
         self._octaves_of = re.compile(rf"\boctave (?P<name>{root})(?:['’]?s)(?![A-Za-z])", flags)
-        self._several = re.compile(rf"\b(?P<n>{few})\s+(?P<name>{root})(?:['’]?s)(?![A-Za-z])", flags)
+        self._several = re.compile(rf"(?<!\bbar )(?<!\bbars )\b(?P<n>{few})\s+(?P<name>{root})(?:['’]?s)(?![A-Za-z])", flags)
 
     def find(self, sentence: str) -> list[Found]:
         """All names of a sentence, in order; "two As" is the note twice."""
@@ -108,10 +109,13 @@ class NameFinder:
 def _ends_list(sentence: str, rows: Sequence[Found], index: int) -> bool:
     """Whether "E flat over E flat" is the end of one list and the beginning of the next: "G, B flat, E flat over E flat, B flat"."""
     row = rows[index]
-    if row.bass_at is None or " over " not in sentence[row.root_end : row.bass_at[0]] or not 2 <= index < len(rows) - 1:
+    of_hand = HAND_AFTER.match(sentence, row.end) is not None
+    if row.bass_at is None or " over " not in sentence[row.root_end : row.bass_at[0]] or index < 2 or (index == len(rows) - 1 and not of_hand):
         return False
     listed = all(goes_on(sentence[a.end : b.start]) and not a.bass for a, b in pairwise(rows[index - 2 : index + 1]))
-    return listed and goes_on(sentence[row.end : rows[index + 1].start]) and (row.bass == row.name or re.search(r"\bhands?\b", sentence) is not None)
+    return (
+        listed and (of_hand or goes_on(sentence[row.end : rows[index + 1].start])) and (row.bass == row.name or re.search(r"\bhands?\b", sentence) is not None)
+    )
 
 
 def _unstacked(row: Found) -> tuple[Found, Found]:

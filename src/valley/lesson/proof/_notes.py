@@ -263,9 +263,12 @@ def judge_octave_on(desk: Desk, row: Found) -> None:
 def _is_listing(sentence: str, run: Sequence[Found]) -> bool:
     """Whether a list says everything that a hand holds, rather than some of it."""
     around = sentence[max(0, run[0].start - 40) : run[0].start].lower()
-    if re.match(r"\s+(?:over|under|above|against|on) the\b", sentence[run[-1].end :], re.IGNORECASE):
+    after = sentence[run[-1].end :]
+    if re.match(r"\s+(?:over|under|above|against|on) the\b", after, re.IGNORECASE):
         return False  # "A flat and F over the B flat seven": of the tune
-    return not re.search(r"\b(keep|kept|only|share|shares|common|stays?|moves?|from|leave|drop|goes|skip|add)\b", around)
+    if re.match(r",?\s+(?:which|that's|that’s|that is|so that's|it's)\b[^.;]{0,16}\b(?:second|third|fourth|fifth|sixth|seventh|octave|tritone)\b", after):
+        return False  # "A and E, which is a fifth": two of them
+    return not re.search(r"\b(keep|kept|only|share|shares|common|stays?|moves?|from|leave|drop|goes|skip|add|outer|inner)\b", around)
 
 
 def _gap(a: int, b: int) -> int:
