@@ -2,14 +2,15 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterator
+from collections.abc import Callable, Iterator, Sequence
 
 from valley.checking.finding import ERROR, WARNING, Finding
 from valley.checking.told import check_told
 from valley.lesson.proof import read_proof
+from valley.lesson.student import understands
 from valley.model.arrangement import Arrangement
 from valley.model.chart import Chart
-from valley.model.lesson import Lesson
+from valley.model.lesson import OWN, Lesson, Step
 from valley.phrases import Words
 from valley.theory.naming import CONTRADICTS
 
@@ -39,12 +40,23 @@ def check_words(chart: Chart, arrangement: Arrangement, lesson: Lesson) -> Itera
         if not step.edited:
             continue
         prefix = f"Part {step.part}. " if step.part else ""
-        said = prefix + "\n".join(words.lines(step))
+        lines = words.lines(step)
+        said = prefix + "\n".join(lines)
+        free = [*_free(prefix, step, lines, chart, lesson)]
         for claim in read_proof(said, chart, arrangement, naming=schools.naming, octaves=octaves, language=schools.language):
-            if claim.verdict == CONTRADICTS and claim.start >= len(prefix):
+            if claim.verdict == CONTRADICTS and any(a <= claim.start < b for a, b in free):
                 right = f" – {claim.expected}" if claim.expected else ""
                 sentence = f"“{words.title(step)}”: “{claim.text}”: {claim.message}{right}."
                 yield Finding("words", "lesson", ERROR, sentence, step.part, None, step.start, step.key)
+
+
+def _free(prefix: str, step: Step, lines: Sequence[str], chart: Chart, lesson: Lesson) -> Iterator[tuple[int, int]]:
+    """Where the creator's free words stand: neither what was left as Valley says it, nor what says in Valley's form just what to play (``check_told``)."""
+    at = len(prefix)
+    for line, text in zip(step.lines, lines, strict=True):
+        if line.kind == OWN and not understands(text, chart.grid, lesson.schools):
+            yield at, at + len(text)
+        at += len(text) + 1
 
 
 LessonCheck = Callable[[Chart, Arrangement, Lesson], Iterator[Finding]]

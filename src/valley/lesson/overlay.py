@@ -9,7 +9,7 @@ from collections.abc import Sequence
 from dataclasses import replace
 
 from valley.errors import ParameterError
-from valley.model.lesson import Lesson, Step, StepEdit, StepTime, own_line
+from valley.model.lesson import Lesson, Line, Step, StepEdit, StepTime, own_line
 from valley.model.saying import own_words, say
 from valley.model.schools import Schools
 from valley.phrases import WORDS_A_SECOND, Words
@@ -71,9 +71,15 @@ def _write_over(step: Step, edit: StepEdit, schools: Schools) -> Step:
     if edit.lines is None:
         return replace(step, title=title)
     stale = _plain(edit.over) != _plain(said_of(step, schools))
-    lines = tuple(own_line(text) for text in edit.lines)
+    made = dict(zip(_plain(said_of(step, schools)), step.lines, strict=True))
+    lines = tuple(_keep(made.get(plain), text) for text, plain in zip(edit.lines, _plain(edit.lines), strict=True))
     notes = tuple(dict.fromkeys(note for line in step.lines for note in line.notes))
     return replace(step, title=title, lines=lines, edited=True, stale=stale, speaking_seconds=_time(edit.lines), notes=notes)
+
+
+def _keep(made: Line | None, text: str) -> Line:
+    """A line of the creator's; what he left as Valley says it still speaks of the same notes."""
+    return replace(made, said=(own_words(text),)) if made else own_line(text)
 
 
 def said_of(step: Step, schools: Schools) -> tuple[str, ...]:

@@ -40,9 +40,12 @@ class Line:
     item: bool = False
 
 
+OWN = "own"  # the kind of a line that nobody but the creator says
+
+
 def own_line(text: str) -> Line:
     """A line in the creator's own words."""
-    return Line((own_words(text),), kind="own")
+    return Line((own_words(text),), kind=OWN)
 
 
 @dataclass(frozen=True)

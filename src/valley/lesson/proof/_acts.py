@@ -32,6 +32,7 @@ from valley.lesson.proof._words import (
     IN_THE_BASS,
     LANDMARK,
     LENGTH_ON,
+    NAMES_MIDDLE,
     NEGATED,
     OCTAVE_AFTER,
     OCTAVE_ON,
@@ -50,6 +51,8 @@ Taken = tuple[list[Act], Sequence[Found]]
 
 def read_names(desk: Desk, names: NameFinder) -> Iterator[Act]:
     """All that is claimed with names. What is denied, or said of every chord, claims nothing."""
+    if NAMES_MIDDLE.match(desk.sentence):
+        return  # "Middle C is C4, the C nearest the middle of the keyboard"
     found = [r for r in names.find(desk.sentence) if _claims(desk.sentence[: r.start]) and not overlaps((r.start, r.end), desk.taken)]
     found = [r for r in found if not HAS_SIGNS.match(desk.sentence, r.end)]  # "C minor has three flats": theory, whatever the song's key
     for take in _TAKES:

@@ -140,6 +140,7 @@ LINE_ENDS = re.compile(r"\b(?:song|piece|tune|melody)\b(?: of the \w+)?\s+(?:the
 QUESTION = re.compile(r"\b(?:what|which|why|how|where|who|can you|do you)\b[^?]*\?\s*$", re.IGNORECASE)
 # "An octave above middle C": a landmark, not a note that is played.
 LANDMARK = re.compile(r"\b(?:above|below|under|over|from|near|around|left of|right of|than) middle $", re.IGNORECASE)
+NAMES_MIDDLE = re.compile(r"\W*(?:the )?middle C is (?:called )?(?:the )?C\d?\b", re.IGNORECASE)
 # "The sus chord": the chord of that kind, where it is told without its name.
 KIND_OF_CHORD = re.compile(r"\b(?:the|this|that) (sus|suspended|diminished|half-diminished|augmented) (?:chord|one)\b", re.IGNORECASE)
 # "Over the A seven", "on the D minor": the chord that the sentence is about, wherever in it that is said.

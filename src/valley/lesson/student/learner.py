@@ -338,3 +338,16 @@ def read_lesson(steps: Sequence[tuple[str, Sequence[str]]], grid: Grid, schools:
             learner.line(text)
         learner.end_rules()
     return Heard(learner.played, tuple(learner.doubts))
+
+
+def understands(text: str, grid: Grid, schools: Schools) -> bool:
+    """Whether a learner takes a sentence at its word, as one that says exactly what to play.
+
+    Parameters
+    ----------
+    text : one line of a step
+    grid, schools : as for ``read_lesson``
+    """
+    lang = LANGUAGES[schools.language]
+    whole = {0: range(1, grid.bars + 1)}
+    return _Learner(grid, KeyNames(schools.naming, schools.octaves, lang), lang, spans=whole).line(text)

@@ -65,7 +65,7 @@ def _plain(words: str) -> str:
 @cache
 def _note(language: str, naming: str) -> re.Pattern[str]:
     sharp, flat = _SIGNS[language]["#"], _SIGNS[language]["b"]
-    sign = rf"(?P<sign>\s?(?:##|♯♯|bb|♭♭|#|♯|♭|b(?![^\W\d_]))|\s(?:(?P<sharp>{sharp})|(?P<flat>{flat}))(?![^\W\d_]))?"
+    sign = rf"(?P<sign>\s?(?-i:##|♯♯|bb|♭♭|#|♯|♭|b(?![^\W\d_]))|\s(?:(?P<sharp>{sharp})|(?P<flat>{flat}))(?![^\W\d_]))?"
     if naming == "german":
         root = ROOTS["german"] + r"(?![a-zäöü])|[a-hA-H](?:is|es|s)?(?=-(?i:dur|moll|sept|akkord))"
         return re.compile(rf"(?P<root>{root})(?:\s?(?P<octave>\d(?!\d)))?")
@@ -155,6 +155,9 @@ def _is_note(text: str, match: re.Match[str], note: re.Pattern[str], phrases: re
         return True
     joined = re.match(r"\s*(?:et|und|y|puis|dann|luego|/)\s+", text[match.end() :])
     if joined and note.match(text, match.end() + joined.end()):
+        return True
+    row = re.search(r"(\S+)\s$", text[: match.start()])  # "G A B C": a row of them
+    if row and note.fullmatch(row[1]) and note.match(text, match.end() + 1):
         return True
     before = re.search(r"(\S+?)(,?\s+(?:et|und|y|puis|dann|luego)\s+|,\s+)$", text[: match.start()])
     return before is not None and note.fullmatch(before[1].rstrip(",")) is not None

@@ -5,6 +5,7 @@ from __future__ import annotations
 from typing import Final
 
 FRENCH: Final = """
+instead of: au lieu de|au lieu du|à la place de
 right hand: main droite | la droite
 left hand: main gauche | la gauche
 both hands: les deux mains | deux mains

@@ -5,6 +5,7 @@ from __future__ import annotations
 from typing import Final
 
 GERMAN: Final = """
+instead of: statt|anstatt|anstelle von
 right hand: rechte hand | die rechte hand | der rechten hand | rechten hand | rechter hand | die rechte | rechts
 left hand: linke hand | die linke hand | der linken hand | linken hand | linker hand | die linke | links
 both hands: beide hände | beiden händen | beiden hände

@@ -5,6 +5,7 @@ from __future__ import annotations
 from typing import Final
 
 SPANISH: Final = """
+instead of: en lugar de|en vez de
 right hand: mano derecha | la derecha
 left hand: mano izquierda | la izquierda
 both hands: las dos manos | ambas manos | dos manos
