@@ -18,7 +18,7 @@ from valley.lesson.proof._names import NameFinder
 from valley.lesson.proof._place import names_place
 from valley.lesson.proof._scope import Claim, Context
 from valley.lesson.proof._sentence import read_sentence
-from valley.lesson.proof._words import ROAMS
+from valley.lesson.proof._words import OF_SONG, ROAMS
 from valley.theory.naming import AGREES
 
 _A_WHILE = 2  # sentences after which a place is no longer surely meant
@@ -98,13 +98,17 @@ def read_on(desk: Desk, names: NameFinder, age: int) -> int:
         bare = all(c.kind in ("note", "octave", "hand") for c in first.claims)
         of_hand = re.search(r"\b(?:left|right)(?: hand)?\b", desk.sentence, re.IGNORECASE) is not None
         left = bare and age >= _A_WHILE and bool(before.bars or before.grips)
-        roams = ROAMS.search(desk.sentence) is not None
+        roams, of_song = ROAMS.search(desk.sentence) is not None, OF_SONG.search(desk.sentence) is not None
         for place, moved in _places(desk, before):
             if moved and placed:
                 continue
             other = _read(desk, names, place)
             lost = left and place.part == before.part and not place.grips and other.agreeing > 0
-            free = ((roams and other.agreeing >= first.agreeing - first.against) or lost) if moved else other.turns(first)
+            free = (
+                ((roams and (of_song or place.part == before.part) and other.agreeing >= first.agreeing - first.against) or lost)
+                if moved
+                else other.turns(first)
+            )
             if (
                 other.finds_chord(best)
                 or other.against < best.against

@@ -31,7 +31,7 @@ def judge_notes(desk: Desk, run: list[Found]) -> None:
     if not desk.meant():
         _claim_unknown(desk, run, "nothing is played here to hold it against")
         return
-    if _says_tune(desk.sentence, run) and _judge_tune(desk, run):
+    if _says_tune(desk.sentence, run, of_tune=desk.context.of_tune) and _judge_tune(desk, run):
         return
     settled = bool(desk.context.bars or desk.context.grips or desk.context.part)
     grip = _find_grip(desk, run)
@@ -49,12 +49,15 @@ def judge_notes(desk: Desk, run: list[Found]) -> None:
         _judge_missing(desk, run, grip, pool)
 
 
-def _says_tune(sentence: str, run: Sequence[Found]) -> bool:
+def _says_tune(sentence: str, run: Sequence[Found], *, of_tune: bool) -> bool:
     """Whether it is the tune whose notes are told: what is named last before them says so, else what is named after."""
     before = [m[0].lower() for m in _WHOSE.finditer(sentence[: run[0].start])]
+    if of_tune and not before and _STAYS_ON.search(sentence[: run[0].start]):
+        return True
     return (before or ["tune" if re.search(r"\b(?:tune|melody|sing)", sentence, re.IGNORECASE) else ""])[-1] not in ("", "hand", "hands")
 
 
+_STAYS_ON = re.compile(r"\b(?:stays?|rests?|sits?|holds?|waits?) (?:on )?(?:an? |the |that )?$", re.IGNORECASE)
 _WHOSE = re.compile(r"\b(?:hands?|tune|melody|sing)\b", re.IGNORECASE)
 
 

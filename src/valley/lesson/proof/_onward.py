@@ -19,7 +19,7 @@ _KINDS = (_lines.STROKES, _lines.TUNE, _lines.BASS, _lines.TOP)
 _THEN = re.compile(r"\b(?:then|finally|lastly|after that|afterwards|next|ending (?:up )?(?:with|on)|finishing (?:with|on))\b", re.IGNORECASE)
 _WHO = r"(?:it|that|which|melody|tune|bass|hand|line|you|we)\s+(?:\w+\s+){0,2}?"
 _GOES = (
-    r"(?:leads? (?:you|us|it|right)|"
+    r"(?:(?:leads?|takes?|brings?) (?:you|us|it|right)|"
     r"goes?|comes?|jumps?|leaps?|drops?|falls?|climbs?|rises?|moves?|steps?|walks?|returns?|lands?|rests?|settles?|finish(?:es)?|ends?(?: up)?)\s+"
     r"(?:back\s+|right\s+|all the way\s+)*(?:(?:up|down|over|back)\s+)*(?:to|on|onto)\s+"
 )

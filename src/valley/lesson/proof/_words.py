@@ -132,6 +132,7 @@ ROAMS = re.compile(
     rf"|(?:{'|'.join(ORDINALS)}|last) (?:chord|bar|grip)|{LAST_BUT_ONE})\b",
     re.IGNORECASE,
 )
+OF_SONG = re.compile(r"\b(?:song|piece|whole thing|very (?:first|last)|highest|lowest|(?:you|we) (?:start|begin)|from the first to the)\b", re.IGNORECASE)
 TUNE = re.compile(r"\b(?:tune|melody|singer|vocals?|voice)\b", re.IGNORECASE)
 NOT_TUNE = re.compile(r"\b(?:left hand|bass|chords?|harmony|both hands)\b", re.IGNORECASE)
 # "Then it jumps up to D, and the chord is G minor": it is the tune still.
