@@ -72,6 +72,8 @@ SETS = (
     "talk/mere.flow.txt",
     "talk/glen.flow.txt",
     "talk/dune.shut.flow.txt",
+    "talk/ford.flow.txt",
+    "talk/haze.shut.flow.txt",
 )
 
 

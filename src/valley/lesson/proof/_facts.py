@@ -184,6 +184,8 @@ def judge_part_length(desk: Desk, match: re.Match[str]) -> None:
     chart, before = desk.scope.chart, desk.sentence[: match.start("n")]
     if re.search(r"\b(?:chords?|notes?|harmony|octaves?|grips?)\b", before, re.IGNORECASE):
         return  # "each chord lasts two bars"
+    if match.groupdict().get("what") and _part_named(desk, match["what"]) is None:
+        return
     said = read_whole(match["n"])
     each = match[0].lower().endswith(("each", "apiece"))
     if (
@@ -357,6 +359,7 @@ FACTS: tuple[Fact, ...] = (
         judge_feel,
     ),
     (fact(rf"\b(?P<said>(?P<n>{WHOLE})\s+(?P<kind>verses|choruses|refrains|bridges|intros|interludes|pre-choruses))\b"), judge_parts_of_a_kind),
+    (fact(rf"\b(?P<what>\w+) of (?P<said>(?P<n>{WHOLE})\s+(?:bars|measures))\b(?! each)"), judge_part_length),
     (fact(rf"\bthat's (?:all|it)[^.;]{{0,8}}?(?P<said>(?P<n>{WHOLE})\s+(?:bars|measures))\b"), judge_part_length),
     (
         fact(rf"\b{_PART}, (?:it's |that's |just |only |it has )*(?P<said>(?P<n>{WHOLE})\s+(?:bars|measures))\b{_NO_LENGTH}"),

@@ -26,6 +26,7 @@ _ENOUGH = 2  # claims that agree and so tell that the talk has moved
 _ENOUGH_OUTSIDE = 3  # different ones that tell that it has left the part
 
 
+_THEN = re.compile(r"\W*(?:and |so |okay |ok |now )*(?:then|next|after that)\b", re.IGNORECASE)
 _STAYS = re.compile(r"\bhand (?:just |only )?(?:keeps?|still|stays?|remains?)\b|\bmeanwhile\b|\bunderneath\b", re.IGNORECASE)  # the talk is where it was
 
 
@@ -98,11 +99,15 @@ def read_on(desk: Desk, names: NameFinder, age: int) -> int:
         bare = all(c.kind in ("note", "octave", "hand") for c in first.claims)
         of_hand = re.search(r"\b(?:left|right)(?: hand)?\b", desk.sentence, re.IGNORECASE) is not None
         left = bare and age >= _A_WHILE and bool(before.bars or before.grips)
+        goes_on = not placed and _THEN.match(desk.sentence) is not None
         roams, of_song = ROAMS.search(desk.sentence) is not None, OF_SONG.search(desk.sentence) is not None
         for place, moved in _places(desk, before):
             if moved and placed:
                 continue
             other = _read(desk, names, place)
+            if goes_on and place.bars and other.against < best.against and other.turns(first):
+                best = other  # "then", "next": the bar after is as likely as this one
+                continue
             lost = left and place.part == before.part and not place.grips and other.agreeing > 0
             free = (
                 ((roams and (of_song or place.part == before.part) and other.agreeing >= first.agreeing - first.against) or lost)

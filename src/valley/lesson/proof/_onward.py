@@ -24,6 +24,7 @@ _GOES = (
     r"(?:back\s+|right\s+|all the way\s+)*(?:(?:up|down|over|back)\s+)*(?:to|on|onto)\s+"
 )
 _GOES_TO = re.compile(rf"\b{_WHO}{_GOES}(?:an?\s+|the\s+|low\s+|high\s+|middle\s+)*$", re.IGNORECASE)
+_AGAIN = re.compile(r"\b(?:second|third|last|next|other) time\b", re.IGNORECASE)
 _REMEMBERED = 4  # names of the list before that are enough to tell where it was
 
 
@@ -52,6 +53,8 @@ def judge_move_of_tune(desk: Desk, row: Found) -> bool:
     if any(n.midi % 12 == row.name.pitch_class and row.octave in (None, n.midi // 12 - 1) for n in tune):
         desk.claim(row.start, row.end, "note", AGREES)
         return True
+    if _AGAIN.search(desk.sentence):
+        return False  # of the next time that these bars come, wherever that is
     told = {r.name.pitch_class for r in desk.context.last_told}
     meant = next((n for n in tune if n.start >= first.end), None) or next((n for n in tune if n.midi % 12 not in told), tune[0])
     right = desk.say(chart.key_at(meant.start).spell(meant.midi % 12))
