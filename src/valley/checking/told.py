@@ -13,7 +13,7 @@ from valley.checking.finding import ERROR, WARNING, Finding
 from valley.lesson.student import Untold, compare_hands, read_lesson
 from valley.model.arrangement import Arrangement
 from valley.model.chart import Chart
-from valley.model.lesson import Lesson, LineNote, Step
+from valley.model.lesson import OWN, Lesson, LineNote, Step
 from valley.model.saying import Sound, say
 from valley.phrases import Words, say_lesson
 from valley.theory.names import name_note, name_pitch
@@ -64,7 +64,7 @@ def _names_them(chart: Chart, lesson: Lesson, step: Step, row: Untold) -> bool:
     if row.wrong:
         return False
     words, s = Words(lesson.schools), lesson.schools
-    text = " ".join(words.lines(step))
+    text = " ".join(words.line(row) for row in step.lines if row.kind == OWN)  # the chords of a part in Valley's words tell no keys
     here: list[LineNote] = [n for n in step.notes if n.hand == row.hand and chart.grid.place(n.start)[0] == row.bar]
     notes = {name_note(parse_name(re.sub(r"-?\d+$", "", n.pitch)), naming=s.naming, flats=s.flats, spelling=s.spelling) for n in here}
     if all(_stands_in(name, text) for name in notes):
