@@ -17,7 +17,7 @@ from valley.theory.pitch import parse_pitch
 
 def judge_length(desk: Desk, match: re.Match[str]) -> None:
     """ "Hold it for four beats", "the C lasts three beats": of the chord in hand, or of the note that is named before it."""
-    group = next(g for g in ("n", "whole", "n2") if match[g])
+    group = next(g for g in ("n", "whole", "n2", "n3") if match[g])
     said = read_number("one" if group == "whole" else match[group])
     before = desk.text[max(0, desk.offset + match.start() - 24) : desk.offset + match.start(group)]
     if re.search(r"\b(?:every|each|all|most)\b|\b(?:first|last|next)\s+$", before, re.IGNORECASE):

@@ -71,7 +71,8 @@ LENGTH = re.compile(
     rf"\b(?:hold|held|holds|keep|keeps|(?<!the )lasts?|for|rings?|gets?|takes?)\b(?!\s+the\s+first\b)[^.;]{{0,20}}?\b"
     rf"(?P<n>{NUMBER[1:-1]})\s+(?P<unit>beats?|counts?|bars?)\b"
     rf"|\b(?:hold|held|holds)\s+[^.;]{{0,24}}?\bfor\s+(?P<whole>(?:the|that|a|one) (?:whole|entire|full) bar)\b"
-    rf"|\b(?:hold|held|holds)\s+(?:it|that|this|them|(?:that |the )?(?-i:[A-G])(?: flat| sharp)?)\s+for\s+(?P<n2>{NUMBER[1:-1]})(?=\s*(?:[.,;!]|$))",
+    rf"|\b(?:hold|held|holds)\s+(?:it|that|this|them|(?:that |the )?(?-i:[A-G])(?: flat| sharp)?)\s+for\s+(?P<n2>{NUMBER[1:-1]})(?=\s*(?:[.,;!]|$))"
+    rf"|\b(?P<n3>{NUMBER[1:-1]})\s+(?:beats?|counts?)\s+(?:long\s+|for\s+)?held\b",
     re.IGNORECASE,
 )
 LENGTH_EACH = re.compile(rf"\b(?P<n>{NUMBER[1:-1]})\s+(?:beats?|counts?)\s+(?:each|apiece)\b", re.IGNORECASE)

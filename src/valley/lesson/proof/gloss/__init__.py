@@ -128,7 +128,9 @@ def gloss(text: str, language: str, naming: str) -> Glossed:
         elif bounded and (n := note.match(text, at)) and (name := _letter(n, naming)) and _is_note(text, n, note, phrases, says):
             put(name + (n["octave"] or ""), n.end())
         elif (bounded or text[at] == "-") and (m := phrases.match(text, at)):
-            put(says[_plain(m[0])] + (" " if m[0][-1] in "'’" else ""), m.end())
+            said = says[_plain(m[0])]
+            over = said == "on" and _KIND_BEFORE.search("".join(out)) and note.match(text, m.end() + 1)  # "ré mineur sur do": a chord over its bass
+            put("over" if over else said + (" " if m[0][-1] in "'’" else ""), m.end())
         elif bounded and (m := _WORD.match(text, at)):
             put(m[0] if re.fullmatch(r"[A-G](?:m|maj|min|dim|sus|add|aug)?\d*", m[0]) else f"_{m[0]}", m.end())
         else:
@@ -136,6 +138,7 @@ def gloss(text: str, language: str, naming: str) -> Glossed:
     return Glossed("".join(out), tuple(places))
 
 
+_KIND_BEFORE: Final = re.compile(r"\b(?:major|minor|chord|seventh|diminished) $")
 _KINDS: Final = ("major", "minor", "seventh", "diminished", "augmented", "half-diminished", "ninth", "chord")
 
 

@@ -24,7 +24,8 @@ is: est | reste sur
 are: sont
 it's: c'est
 that's: cela fait | ça fait
-has: prend | prennent
+has: prend | prennent | a | ont
+held: tenu | tenue | tenus | tenues
 then: puis | ensuite | après
 and: et
 or: ou

@@ -16,6 +16,7 @@ bar: takt | taktes | takts
 beats: schläge | schlägen | zählzeiten
 beat: schlag | zählzeit
 plays: spielt | spielen | spiele | spielst | schlägt | greift | greifen
+held: gehalten
 hold: halte | haltet | halten | liegen lassen
 holds: hält
 lasts: dauert | dauern
