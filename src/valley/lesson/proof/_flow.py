@@ -93,38 +93,10 @@ def read_on(desk: Desk, names: NameFinder, age: int) -> int:
     first = _read(desk, names, before)
     placed = names_place(desk) or _STAYS.search(desk.sentence) is not None
     best = first
-    if not first.against and first.unknown > first.agreeing and not placed:
-        best = next((r for place, _ in _places(desk, before) if (r := _read(desk, names, place)).knows_more(first)), first)
     if first.against:
-        bare = all(c.kind in ("note", "octave", "hand") for c in first.claims)
-        of_hand = re.search(r"\b(?:left|right)(?: hand)?\b", desk.sentence, re.IGNORECASE) is not None
-        left = bare and age >= _A_WHILE and bool(before.bars or before.grips)
-        goes_on = not placed and _THEN.match(desk.sentence) is not None
-        roams, of_song = ROAMS.search(desk.sentence) is not None, OF_SONG.search(desk.sentence) is not None
-        for place, moved in _places(desk, before):
-            if moved and placed:
-                continue
-            other = _read(desk, names, place)
-            if goes_on and place.bars and other.against < best.against and other.turns(first):
-                best = other  # "then", "next": the bar after is as likely as this one
-                continue
-            lost = left and place.part == before.part and not place.grips and other.agreeing > 0
-            free = (
-                ((roams and (of_song or place.part == before.part) and other.agreeing >= first.agreeing - first.against) or lost)
-                if moved
-                else other.turns(first)
-            )
-            if (
-                other.finds_chord(best)
-                or other.against < best.against
-                and (
-                    free
-                    or other.is_where(
-                        first, outside=place.part != before.part or (bool(before.grips) and not place.grips and place.bars == before.bars), of_hand=of_hand
-                    )
-                )
-            ):
-                best = other
+        best = _elsewhere(desk, names, first, before, placed=placed, age=age)
+    elif first.unknown > first.agreeing and not placed:
+        best = next((r for place, _ in _places(desk, before) if (r := _read(desk, names, place)).knows_more(first)), first)
     if best.agreeing == best.against == 0 and best.unknown > 1 and (here := _standing(desk, before)):
         there = _read(desk, names, here)
         best = there if 0 < there.agreeing >= there.against else best
@@ -135,6 +107,30 @@ def read_on(desk: Desk, names: NameFinder, age: int) -> int:
     desk.context.now = _now(desk, before)
     desk.context.last_told = tuple(replace(r, start=r.start - len(desk.sentence), end=-1) for r in desk.context.last_told if r.start >= 0)
     return 0 if placed or best is not first else age + 1
+
+
+def _elsewhere(desk: Desk, names: NameFinder, first: Reading, before: Context, *, placed: bool, age: int) -> Reading:
+    """The reading with the fewest slips among those places where enough says that the sentence is meant there; the first where none is."""
+    said = desk.sentence
+    bare = all(c.kind in ("note", "octave", "hand") for c in first.claims)
+    lost = bare and age >= _A_WHILE and bool(before.bars or before.grips)
+    of_hand = re.search(r"\b(?:left|right)(?: hand)?\b", said, re.IGNORECASE) is not None
+    goes_on = not placed and _THEN.match(said) is not None
+    roams, of_song = ROAMS.search(said) is not None, OF_SONG.search(said) is not None
+    best = first
+    for place, moved in _places(desk, before):
+        if moved and placed:
+            continue
+        other, same_part = _read(desk, names, place), place.part == before.part
+        if not moved or (goes_on and place.bars):  # "then", "next": the bar after is as likely as this one
+            free = other.turns(first)
+        elif roams and (of_song or same_part) and other.agreeing >= first.agreeing - first.against:
+            free = True
+        else:
+            free = lost and same_part and not place.grips and other.agreeing > 0
+        if other.finds_chord(best) or (other.against < best.against and (free or other.is_where(first, outside=_is_far(place, before), of_hand=of_hand))):
+            best = other
+    return best
 
 
 def _read(desk: Desk, names: NameFinder, place: Context) -> Reading:
@@ -156,6 +152,12 @@ def _places(desk: Desk, before: Context) -> Iterator[tuple[Context, bool]]:
             yield _at(before, bars=(after,), part=before.part, hand=hand), True
         yield replace(_at(before, bars=(), part=before.part, hand=hand), grips=()), True
     yield _at(before, bars=(), part=None, hand=None), True
+
+
+def _is_far(place: Context, before: Context) -> bool:
+    """Whether a place is another part or all of one or of the song, where a few notes fit by chance."""
+    whole = bool(before.grips) and not place.grips and place.bars == before.bars
+    return place.part != before.part or whole or (place.part is None and bool(before.bars) and not place.bars)
 
 
 def _standing(desk: Desk, before: Context) -> Context | None:

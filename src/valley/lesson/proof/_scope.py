@@ -34,6 +34,7 @@ from valley.theory._chord_table import QUALITIES, Quality
 from valley.theory.chord import Chord
 from valley.theory.pitch import PitchName
 
+_CHORD_IS_SAID = re.compile(rf"\bthe (?:{'|'.join(ORDINALS)}|next|last) chord is (?:an? |the )?$", re.IGNORECASE)
 _LASTS = re.compile(r"\s+for\s+\w+\s+(?:beats?|bars?|counts?)\b", re.IGNORECASE)
 _A_CALL = 4  # words of a sentence that only calls a part by its name
 _BACK = 2  # how much farther a place seems that lies behind
@@ -199,6 +200,7 @@ class Scope:
             if not sure and not (self._may_be_chord(sentence, row, context) and not _is_of_list(sentence, found, i) and _is_chordal(sentence, found, i)):
                 continue
             here = [c for g in self.grips_here(context) if (c := g.chord) and c.root.pitch_class == row.name.pitch_class]
+            sure = sure or _CHORD_IS_SAID.search(sentence[: row.start]) is not None
             if here or sure:
                 row.quality = _plainest(here) if here else quality_named("maj")
 
