@@ -60,6 +60,17 @@ RIGHT_AND_WRONG = [
     # beats by number and by ordinal
     (("In bar 5 the left hand plays D and A together, then F on three.",), "three", "two", "3"),
     (("In bar 5 the left hand plays F on the third beat.",), "F", "G", "F"),
+    # parts and their lengths
+    (("There's an intro of four bars and a verse of four bars.",), "verse of four bars", "verse of six bars", "four bars"),
+    (("The intro has four chords and every one of them lasts four beats.",), "four beats", "two beats", "4 beats"),
+    # chords that are counted to, and what a hand has at its edges
+    (("Now the verse.", "The third chord is C seven."), "C seven", "C minor", "C7"),
+    (("In bar 4 the right hand has E on top.",), "E", "C sharp", "E"),
+    (("Bar 3 has B flat at the bottom, D in the middle and F on top.",), "F", "G", "F"),
+    (("In bar 2 the bass goes down to C.",), "C", "B flat", "C"),
+    # notes that follow a place, a part or a word
+    (("Okay, verse time.", "In the left hand we start with D and A."), "D and A", "D and B flat", "A"),
+    (("In bar 1 the right hand plays A, D, F and then D, A.",), "D, A", "D, B flat", "A"),
     # octaves
     (("In bar 8 the left hand plays F in octaves.",), "F", "G", "F"),
     (("In bar 8 there are octave Fs in the left hand.",), "F", "G", "F"),

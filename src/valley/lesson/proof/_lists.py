@@ -15,7 +15,7 @@ from valley.lesson.proof import _lines
 from valley.lesson.proof._desk import UNKNOWN, Desk, hand_notes
 from valley.lesson.proof._lines import Item, Line, lines_here, lines_of
 from valley.lesson.proof._scope import Found
-from valley.lesson.proof._words import GOING, HAND_AFTER, goes_on, quality_named
+from valley.lesson.proof._words import BEGINNING, GOING, HAND_AFTER, goes_on, quality_named
 from valley.model.arrangement import LEFT, RIGHT
 from valley.theory.chord import Chord
 from valley.theory.naming import AGREES, CONTRADICTS, PARTLY
@@ -262,7 +262,9 @@ def _overrun(reading: Reading, rows: Sequence[Found]) -> int:
 
 def _readings(desk: Desk, rows: Sequence[Found], cue: str | None) -> list[Reading]:
     near = cue is None and len(rows) <= _SHORT and not any(r.is_chord for r in rows)
-    return [r for line in lines_here(desk, near=near) if _may(line, rows, cue, desk) for r in _read(line, rows)]
+    said = BEGINNING.search(desk.sentence[: rows[0].start])
+    begins = near and said is not None and not re.search(r"\b[A-G]\b", desk.sentence[said.end() : rows[0].start])
+    return [r for line in lines_here(desk, near=near) if _may(line, rows, cue, desk) for r in _read(line, rows) if not (begins and r.at)]
 
 
 def _may(line: Line, rows: Sequence[Found], cue: str | None, desk: Desk) -> bool:

@@ -196,7 +196,7 @@ MOVES_TO = re.compile(
 )
 # "Has the A on top", "with a D at the bottom": the outermost key of a hand.
 EDGE_AFTER = re.compile(r"\s+(?:(?:on|at the very|at the) (top|bottom))\b", re.IGNORECASE)
-EDGE_HAS = re.compile(r"\b(?:has|have|with|puts?|keeps?|gets?|is)\s+(?:the\s+|an?\s+)$", re.IGNORECASE)
+EDGE_HAS = re.compile(r"\b(?:(?:has|have|puts?|keeps?)\s+(?:the\s+|an?\s+)?|(?:with|gets?|is)\s+(?:the\s+|an?\s+))$", re.IGNORECASE)
 _EDGE_HAD = re.compile(r"\b(?:has|have|with|it's|that's)\b[^.;]*\b(?:at the bottom|in the middle|on top)\b", re.IGNORECASE)
 FINAL = re.compile(r"\bthe (?:very )?(?:final|last)\s+$", re.IGNORECASE)
 HAS_SIGNS = re.compile(rf"\s+has\s+(?:got\s+|only\s+|just\s+)*(?:{WHOLE}|no)\s+(?:sharps?|flats?)\b", re.IGNORECASE)
