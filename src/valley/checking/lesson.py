@@ -45,7 +45,7 @@ def check_words(chart: Chart, arrangement: Arrangement, lesson: Lesson) -> Itera
         free = [*_free(prefix, step, lines, chart, lesson)]
         for claim in read_proof(said, chart, arrangement, naming=schools.naming, octaves=octaves, language=schools.language):
             if claim.verdict == CONTRADICTS and any(a <= claim.start < b for a, b in free):
-                right = f" – {claim.expected}" if claim.expected else ""
+                right = f" – {claim.expected}" if claim.expected and not claim.message.endswith(claim.expected) else ""
                 sentence = f"“{words.title(step)}”: “{claim.text}”: {claim.message}{right}."
                 yield Finding("words", "lesson", ERROR, sentence, step.part, None, step.start, step.key)
 

@@ -13,7 +13,7 @@ from valley.model.chart import MelodyNote
 from valley.model.lesson import StepEdit, StepTime
 from valley.model.school_words import MATTERS, say_school
 from valley.model.schools import school_options
-from valley.phrases import LANGUAGES
+from valley.phrases import LANGUAGES, Words
 from valley.song.state import SongState
 from valley.song.work import Work
 
@@ -51,9 +51,13 @@ class WriteStep(Edit):
 
     def apply(self, song: SongState, played: Sequence[MelodyNote] = ()) -> tuple[SongState, str]:
         change = StepEdit(self.key, self.title, self.lines, (), self.left_out, self.after, self.added)
-        edits = change_step(song.teaching.edits, Work(song).generated, change)
+        work = Work(song)
+        edits = change_step(song.teaching.edits, work.generated, change)
         done = "added" if self.added else "left out" if self.left_out else "moved" if self.after is not None else "rewritten"
-        return replace(song, teaching=replace(song.teaching, edits=edits)), f"step {self.title or self.key} {done}"
+        words = Words(song.teaching.schools)
+        titles = {s.key: words.title(s) for s in (*work.written.steps, *work.generated.steps)}
+        title = self.title or titles.get(self.key, "")
+        return replace(song, teaching=replace(song.teaching, edits=edits)), f"step “{title}” {done}" if title else f"a step of your own {done}"
 
 
 @dataclass(frozen=True)

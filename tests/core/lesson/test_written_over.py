@@ -9,8 +9,10 @@ import pytest
 from tests.core.lesson.test_proof_talk import WORK
 from valley.checking.lesson import check_words
 from valley.checking.told import check_told
+from valley.edits.teaching import WriteStep
 from valley.lesson.overlay import change_step, lay_over, said_of
 from valley.model.lesson import OWN, Lesson, Step, StepEdit
+from valley.phrases import Words
 
 LESSON = WORK.generated
 FIRST = next(s for s in LESSON.steps if s.part == 1 and len(s.lines) > 2)
@@ -71,3 +73,19 @@ def test_in_another_language_the_words_stay_as_they_were_typed() -> None:
     other = lay_over(type(WORK)(german).generated, edits)
     assert said_of(step_of(other), other.schools) == (*SAID, "Take your time here.")
     assert step_of(other).stale
+
+
+def test_the_change_is_told_by_the_steps_title_and_not_by_its_key() -> None:
+    def told(edit: WriteStep) -> str:
+        return edit.apply(WORK.song)[1]
+
+    title = Words(LESSON.schools).title(FIRST)
+    assert told(WriteStep(FIRST.key, lines=("Slowly.",))) == f"step “{title}” rewritten"
+    assert told(WriteStep(FIRST.key, left_out=True)) == f"step “{title}” left out"
+    assert told(WriteStep("own-1", title="A break", lines=("Stretch your hands.",), added=True)) == "step “A break” added"
+    assert told(WriteStep("own-1", lines=("Stretch your hands.",), added=True)) == "a step of your own added"
+
+
+def test_a_finding_says_the_right_words_once() -> None:
+    [finding] = check_words(WORK.chart, WORK.arrangement, written(*SAID, "Bar 4 is A minor."))
+    assert finding.sentence.count("A7") == 1, finding.sentence
