@@ -50,6 +50,14 @@ def test_what_is_held_until_the_next_key_or_by_the_pedal_needs_no_words() -> Non
     assert held_lines(song_of("")) == []  # what Valley proposes rings on by itself
 
 
+def test_each_bar_is_said_only_where_it_is_each_of_them() -> None:
+    """The second part comes back to a bar that the first part told without a hold: "each bar" would be wrong of it."""
+    moving, lying = "1 C3=1 2 G3=1 3 E3=1 4 G3=1", "1 B2=4 2 G3=1 3 D3=1 4 G3=1"
+    song = f"{HEAD}| C | C | C | C |\nL: | {moving} | {moving} | {moving} | {moving} |\n[Refrain]\n| C | G/B | G | C |\n"
+    song += f"L: | {moving} | {lying} | 1 G2=4 2 D3=1 3 B2=1 4 D3=1 | {moving} |\n"
+    assert held_lines(Work(read_any_song(song.encode(), "held.txt"))) == ["Keep down while the others move: B2 in bar 6 and G2 in bar 7."]
+
+
 def test_keys_that_are_let_go_at_once_are_said_to_be_short() -> None:
     assert words_of(song_of(SHORT)).count("Play them short: let each key go at once.") == 1
     assert "Play them short: let each key go at once." not in words_of(song_of(WALKS_OVER_BASS))

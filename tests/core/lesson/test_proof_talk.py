@@ -137,6 +137,10 @@ def test_what_is_left_out_or_skipped_claims_nothing() -> None:
     assert slips("In bar 6 the melody goes G, A, skipping the F.") == []
 
 
+def test_a_flat_hand_is_no_sign() -> None:
+    assert slips("In bar 3 keep your flat hand on the D and the F.") == []
+
+
 def test_a_hand_that_sits_on_one_key_throughout() -> None:
     assert slips("In bar 8 the left hand stays on F the whole time.") == []
     assert slips("In bar 8 the left hand stays on C the whole time.") == [("C", "F")]

@@ -55,7 +55,7 @@ def _key_of_signs(desk: Desk, at: int) -> Key:
     return Key(parse_name(named[1] + sign), named[4])
 
 
-_SIGNS_BEFORE = fact(rf"\b(?:{WHOLE}|the|your|only|those)\s+(?P<sign>sharp|flat)s?\b[^.;]{{0,24}}?$")
+_SIGNS_BEFORE = fact(rf"\b(?:(?:{WHOLE}|only)\s+(?:sharp|flat)s?|(?:the|your|those)\s+(?:sharps|flats))\b[^.;]{{0,24}}?$")
 
 
 def _first_of_key(sentence: str, found: Sequence[Found]) -> int | None:
