@@ -46,12 +46,11 @@ def find_notes(sounds: Floats, begins: Floats, *, begin: float = _BEGIN) -> list
     notes = []
     for pitch in np.nonzero(peaks.any(0))[0].tolist():
         starts = np.nonzero(peaks[:, pitch])[0]
-        held = np.concatenate([sounds[:, pitch] >= _HOLD, np.zeros(_GAP + 1, bool)])
+        silent = np.nonzero(~maximum_filter1d(sounds[:, pitch] >= _HOLD, _GAP + 1, origin=-((_GAP + 1) // 2), mode="constant"))[0]
         starts = np.array([s for s in starts.tolist() if sounds[s : s + _EARLY, pitch].mean() >= _SURE], int)
         for i, start in enumerate(starts.tolist()):
             limit = int(starts[i + 1]) if i + 1 < len(starts) else len(sounds)
-            end = start + 1
-            while end < limit and (held[end : end + _GAP + 1].any() or end < start + _SHORTEST):
-                end += 1
+            after = np.searchsorted(silent, start + _SHORTEST)
+            end = min(limit, int(silent[after]) if after < len(silent) else len(sounds))
             notes.append(PlayedNote(refine_peak(begins[:, pitch], start), float(end), pitch + LOW_MIDI, float(begins[start, pitch])))
     return sorted(notes, key=lambda n: (n.start, n.midi))

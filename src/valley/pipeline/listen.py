@@ -8,6 +8,7 @@ from pathlib import Path
 
 import numpy as np
 import numpy.typing as npt
+from threadpoolctl import threadpool_limits
 
 from valley.audio.decode import MAX_SECONDS, Sound, load_sound
 from valley.errors import ListeningError
@@ -65,8 +66,9 @@ def hear_sound(sound: Sound, report: Reporter) -> tuple[Hearing, Evidence]:
 
 def hear_loaded(load: Callable[[], Sound], report: Reporter) -> tuple[Hearing, Evidence]:
     """The same for samples that nobody else keeps: they are let go as soon as the spectra are taken, and those once they are heard."""
-    features = hear_spectra(_look(load(), report), report)
-    return _hear_features(features, report), keep_evidence(features.heard, features.fps)
+    with threadpool_limits(1, "blas"):  # the matrices are small: two threads that wait for each other take ten times as long where a core is busy
+        features = hear_spectra(_look(load(), report), report)
+        return _hear_features(features, report), keep_evidence(features.heard, features.fps)
 
 
 def _look(sound: Sound, report: Reporter) -> Spectra:
