@@ -74,6 +74,9 @@ SETS = (
     "talk/dune.shut.flow.txt",
     "talk/ford.flow.txt",
     "talk/haze.shut.flow.txt",
+    "talk/quay.flow.txt",
+    "talk/weir.flow.txt",
+    "talk/shaw.shut.flow.txt",
 )
 
 

@@ -14,6 +14,7 @@ from functools import lru_cache
 from valley.theory._chord_table import QUALITIES
 from valley.theory.chord import Chord, root_in
 from valley.theory.key import Key
+from valley.theory.pitch import PitchName
 
 AGREES, PARTLY, CONTRADICTS = "agrees", "partly", "contradicts"
 
@@ -69,6 +70,16 @@ class NamedChord:
     chord: Chord
     cost: float
     why: str
+
+
+def reads_as(said: PitchName, written: PitchName) -> bool:
+    """Whether a note may be said so: as it is written, or by the plain key's name where it is written with a double sign.
+
+    >>> from valley.theory.pitch import parse_name
+    >>> reads_as(parse_name("A"), parse_name("Bbb")), reads_as(parse_name("D#"), parse_name("Eb"))
+    (True, False)
+    """
+    return said == written or (abs(written.alter) > 1 and said.pitch_class == written.pitch_class)
 
 
 def name_notes(midi: Iterable[int], key: Key, *, at_most: int = 5) -> tuple[NamedChord, ...]:

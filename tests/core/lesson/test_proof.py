@@ -162,7 +162,10 @@ TALKS = {
     "talk/glen.flow.txt": (38, 32, 30),
     "talk/dune.shut.flow.txt": (45, 37, 29),
     "talk/ford.flow.txt": (34, 32, 29),
-    "talk/haze.shut.flow.txt": (38, 31, 24),
+    "talk/haze.shut.flow.txt": (38, 31, 25),
+    "talk/quay.flow.txt": (42, 35, 30),
+    "talk/weir.flow.txt": (38, 34, 26),
+    "talk/shaw.shut.flow.txt": (39, 38, 33),
 }  # right lines, slips, slips that are caught
 
 

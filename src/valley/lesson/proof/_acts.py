@@ -17,13 +17,14 @@ from valley.lesson.proof._fingers import judge_fingers
 from valley.lesson.proof._lists import find_lists, judge_list
 from valley.lesson.proof._names import NameFinder, find_runs
 from valley.lesson.proof._notes import judge_edge, judge_notes, judge_octave_on
-from valley.lesson.proof._onward import is_onward, judge_move_of_tune, judge_onward
+from valley.lesson.proof._onward import is_onward, judge_move_of_tune, judge_onward, judge_way_back
 from valley.lesson.proof._scope import Found
 from valley.lesson.proof._told import find_becoming, judge_becoming
 from valley.lesson.proof._words import (
     CHORD_THERE,
     EDGE,
     EDGE_AFTER,
+    EDGE_STAYS,
     END_CHORD,
     EVERY,
     FINAL,
@@ -38,6 +39,7 @@ from valley.lesson.proof._words import (
     OCTAVE_ON,
     OVER_CHORD,
     RUN_OF_CHORDS,
+    STAYS_THERE,
     has_edge,
     read_count,
 )
@@ -53,12 +55,30 @@ def read_names(desk: Desk, names: NameFinder) -> Iterator[Act]:
     """All that is claimed with names. What is denied, or said of every chord, claims nothing."""
     if NAMES_MIDDLE.match(desk.sentence):
         return  # "Middle C is C4, the C nearest the middle of the keyboard"
-    found = [r for r in names.find(desk.sentence) if _claims(desk.sentence[: r.start]) and not overlaps((r.start, r.end), desk.taken)]
+    found = [r for r in _claimed(desk.sentence, names.find(desk.sentence)) if not overlaps((r.start, r.end), desk.taken)]
     found = [r for r in found if not HAS_SIGNS.match(desk.sentence, r.end)]  # "C minor has three flats": theory, whatever the song's key
+    desk.named = found
     for take in _TAKES:
         acts, told = take(desk, found)
         yield from acts
         found = _without(found, told)
+
+
+def _claimed(sentence: str, found: Sequence[Found]) -> list[Found]:
+    """Names without those that are denied, and without what goes on from one that another stands for: "D, E, D instead of D, D, B"."""
+    kept: list[Found] = []
+    replaced: Found | None = None
+    for row in found:
+        if replaced is not None and not row.is_chord and re.fullmatch(r"\s*,\s*(?:and\s+)?|\s+and\s+", sentence[replaced.end : row.start]):
+            replaced = row
+        elif _claims(sentence[: row.start]):
+            kept.append(row)
+        else:
+            replaced = row if _REPLACED.search(sentence[: row.start]) else None
+    return kept
+
+
+_REPLACED = re.compile(r"\b(?:rather than|instead of|in place of)\s+(?:an?\s+|the\s+)?$", re.IGNORECASE)
 
 
 def _claims(before: str) -> bool:
@@ -124,6 +144,7 @@ def _edges(desk: Desk, found: list[Found]) -> Taken:
         desk.context.spelled = tuple(r.name.pitch_class for r in notes)
     edges = [(r, said[1]) for r in notes if (said := EDGE.search(sentence[: r.start]))]
     edges += [(r, said[1]) for r in notes if (said := EDGE_AFTER.match(sentence, r.end)) and has_edge(sentence[: r.start])]
+    edges += [(r, said[1]) for r in notes if (said := EDGE_STAYS.search(sentence[: r.start])) and STAYS_THERE.match(sentence, r.end)]
     edges += [(r, "bass") for r in notes if IN_THE_BASS.match(sentence, r.end)]
     return [(row.start, partial(judge_edge, desk, row, edge)) for row, edge in edges], [row for row, _ in edges]
 
@@ -132,15 +153,16 @@ def _runs_of_chords(desk: Desk, found: list[Found]) -> Taken:
     run = RUN_OF_CHORDS.search(desk.sentence)
     rows = [r for r in found if run and r.start >= run.end()]
     told = rows if run and len(rows) == read_count(run[2]) else []
-    desk.named = _without(found, told)
+    desk.named = _without(desk.named, told)
     return [(rows[0].start, partial(judge_run_of_chords, desk, rows, run[1].lower()))] if run and told else [], told
 
 
 def _becoming(desk: Desk, found: list[Found]) -> Taken:
     pairs = find_becoming(desk.sentence, found)
-    acts: list[Act] = [
-        (pair[0].start, partial(judge_becoming, desk, pair, partial(_judge_told, desk, list(pair), partial(_judge_runs, desk, list(pair))))) for pair in pairs
-    ]
+    acts: list[Act] = []
+    for pair in pairs:
+        both = partial(_judge_told, desk, list(pair), partial(_judge_runs, desk, list(pair)))
+        acts.append((pair[0].start, partial(judge_becoming, desk, pair, both, partial(_judge_runs, desk, [pair[1]]))))
     return acts, [row for pair in pairs for row in pair]
 
 
@@ -161,7 +183,7 @@ _TAKES = (_keys, _signs, _ends, _basses, _places, _octaves, _struck, _edges, _ru
 
 def _judge_told(desk: Desk, rows: list[Found], by_itself: Callable[[], None]) -> None:
     """Names that go on from those before them, or stand by themselves."""
-    onward = is_onward(desk, rows) and judge_onward(desk, rows)
+    onward = (is_onward(desk, rows) and judge_onward(desk, rows)) or (len(rows) == 1 and judge_way_back(desk, rows[0]))
     if not onward and not (len(rows) == 1 and not rows[0].is_chord and judge_move_of_tune(desk, rows[0])):
         by_itself()
         desk.context.last_told = ()

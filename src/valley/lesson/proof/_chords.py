@@ -4,10 +4,11 @@ from __future__ import annotations
 
 import re
 from collections.abc import Sequence
+from itertools import takewhile
 
 from valley.lesson.proof._desk import UNKNOWN, Desk
 from valley.lesson.proof._scope import Found
-from valley.lesson.proof._words import OVER_CHORD, quality_named
+from valley.lesson.proof._words import IN_ONE_HAND, OVER_CHORD, quality_named
 from valley.theory.chord import Chord, name_inversion
 from valley.theory.naming import AGREES, CONTRADICTS, PARTLY
 
@@ -17,7 +18,7 @@ def judge_chord(desk: Desk, row: Found) -> None:
     interval = row.bass.fifths - row.name.fifths if row.bass else 0
     claimed = Chord(row.name, quality, interval)
     here = desk.meant() if desk.pinned else desk.grips_here()
-    desk.pinned = False
+    desk.pinned = desk.pinned and IN_ONE_HAND.match(desk.sentence, row.end) is not None  # "on a D octave in the left and a D chord in the right"
     chords = [(g, c) for g in here if (c := g.chord)]
     exact = [g for g, c in chords if _same_chord(c, claimed) and (not row.bass or c.bass.pitch_class == claimed.bass.pitch_class)]
     if exact:
@@ -56,14 +57,17 @@ def judge_chord(desk: Desk, row: Found) -> None:
     if _same_chord(right, claimed):
         verdict, why = CONTRADICTS if row.bass else PARTLY, "the bass is another"
     elif right.root.pitch_class == claimed.root.pitch_class and claimed.pitch_classes() < right.pitch_classes():
-        verdict, why = PARTLY, "a note of the chord is not named"
+        notes = [r.name.pitch_class for r in takewhile(lambda r: not r.is_chord, (r for r in desk.named if r.start >= row.end))]
+        spelled = set(notes[: len(claimed.pitch_classes())]) == claimed.pitch_classes()
+        verdict, why = AGREES if spelled else PARTLY, "a note of the chord is not named"  # the hands play no more of it than is told
     elif right.pitch_classes() == claimed.pitch_classes():
         verdict, why = PARTLY, "the same notes under another name"
     elif right.root.pitch_class == claimed.root.pitch_class:
         verdict, why = CONTRADICTS, "the quality is another"
     else:
         verdict, why = CONTRADICTS, "the root is another"
-    desk.claim(row.start, row.end, "chord", verdict, desk.say_chord(right), f"{why}: {where} {desk.say_chord(right)}")
+    agrees = verdict == AGREES
+    desk.claim(row.start, row.end, "chord", verdict, "" if agrees else desk.say_chord(right), "" if agrees else f"{why}: {where} {desk.say_chord(right)}")
 
 
 def go_to_end(desk: Desk, match: re.Match[str]) -> None:
@@ -137,12 +141,16 @@ def judge_inversion(desk: Desk, match: re.Match[str]) -> None:
         return
     words = match[1].lower()
     right = {g.inversion for g in grips} | {i for g in grips if (c := g.chord) and (i := name_inversion(c))}
-    right |= {i for g in desk.meant() for i in _inversions_spelled(desk.context.spelled, g.chord)}
+    spelled = {i for g in desk.meant() for i in _inversions_spelled(desk.context.spelled, g.chord)}
+    right = spelled if spelled and _RIGHT_HAS.search(desk.sentence[: match.start()]) and len(desk.told) > 2 else right | spelled
     if words in right:
         desk.claim(match.start(), match.end(), "chord", AGREES)
     else:
         played = " or ".join(dict.fromkeys(g.inversion for g in grips))  # the chord may be held in several ways
         desk.claim(match.start(), match.end(), "chord", CONTRADICTS, played, f"the lowest note makes it {played}")
+
+
+_RIGHT_HAS = re.compile(r"\bright(?: hand)?(?:'s|’s| has| plays| gets| holds| takes)\b", re.IGNORECASE)
 
 
 def judge_member_in_bass(desk: Desk, match: re.Match[str]) -> None:

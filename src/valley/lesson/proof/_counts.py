@@ -9,7 +9,7 @@ from valley.fraction import Fraction
 from valley.lesson.proof._desk import Desk, hand_notes
 from valley.lesson.proof._playing import bars_now, hand_meant, hands_said
 from valley.lesson.proof._scope import Found
-from valley.lesson.proof._words import read_count, read_number, say_length, say_number
+from valley.lesson.proof._words import VALUES, read_count, read_number, say_length, say_number
 from valley.model.arrangement import Grip
 from valley.theory.naming import AGREES, CONTRADICTS
 from valley.theory.pitch import parse_pitch
@@ -17,8 +17,9 @@ from valley.theory.pitch import parse_pitch
 
 def judge_length(desk: Desk, match: re.Match[str]) -> None:
     """ "Hold it for four beats", "the C lasts three beats": of the chord in hand, or of the note that is named before it."""
-    group = next(g for g in ("n", "whole", "n2", "n3") if match[g])
-    said = read_number("one" if group == "whole" else match[group])
+    group = next(g for g in ("n", "whole", "n2", "n3", "n4", "value") if match[g])
+    of_beat = desk.scope.chart.grid.main_meter.quarters_per_beat
+    said = Fraction(VALUES[match["value"].lower()]) / of_beat if group == "value" else read_number("one" if group == "whole" else match[group])
     before = desk.text[max(0, desk.offset + match.start() - 24) : desk.offset + match.start(group)]
     if re.search(r"\b(?:every|each|all|most)\b|\b(?:first|last|next)\s+$", before, re.IGNORECASE):
         return
@@ -44,9 +45,15 @@ def judge_length(desk: Desk, match: re.Match[str]) -> None:
     likely = of_note or lengths
     own = grips[0].duration
     right = min(likely, key=lambda n: (abs(n - said * unit), n != own, -n))
-    words = say_length(right, Fraction(unit), word)
+    words = _say_value(right * of_beat) if group == "value" else say_length(right, Fraction(unit), word)
     what = "the note" if of_note else grips[0].symbol
     desk.claim(match.start(group), match.end(), "count", CONTRADICTS, words, f"{what} lasts {words} there")
+
+
+def _say_value(quarters: Fraction) -> str:
+    """A length by the name of its note, where it has one."""
+    name = next((name for name, value in VALUES.items() if value == quarters and "note" in name), None)
+    return f"a{'n' if name[0] in 'aeiou' else ''} {name}" if name else f"{say_number(quarters)} quarters"
 
 
 def judge_length_of_each(desk: Desk, match: re.Match[str]) -> None:
@@ -58,7 +65,7 @@ def judge_length_of_each(desk: Desk, match: re.Match[str]) -> None:
         return
     place = desk.scope.chart.grid.place
     notes = [n for n in desk.scope.notes if place(n.start)[0] in bars and desk.context.hand in (None, n.hand)]
-    in_a_row = _lengths_in_a_row(desk, rows, bars)
+    in_a_row = _lengths_in_a_row(desk, rows, bars | {max(bars) + 1}, said)
     if in_a_row:
         right = next((n for n in in_a_row if n != said), said)
         words = f"{say_number(right)} beat{'' if right <= 1 else 's'} each"
@@ -81,17 +88,19 @@ def judge_length_of_each(desk: Desk, match: re.Match[str]) -> None:
     desk.claim(match.start(), match.end(), "count", AGREES)
 
 
-def _lengths_in_a_row(desk: Desk, rows: Sequence[Found], bars: set[int]) -> list[Fraction]:
-    """How long notes last that one hand strikes singly, one after the other, as they are told; nothing where they do not come so."""
+def _lengths_in_a_row(desk: Desk, rows: Sequence[Found], bars: set[int], said: Fraction) -> list[Fraction]:
+    """How long notes last that one hand strikes singly, one after the other, as they are told: where all last as long as is said, else where they come
+    first; nothing where they do not come so."""
     place = desk.scope.chart.grid.place
+    found: list[list[Fraction]] = []
     for hand in hands_said(desk):
         mine = [n for n in desk.scope.notes if n.hand == hand and not n.grace and place(n.start)[0] in bars]
         starts = [n.start for n in mine]
         for at in range(len(mine) - len(rows) + 1):
             window = mine[at : at + len(rows)]
             if all(starts.count(n.start) == 1 and n.midi % 12 == r.name.pitch_class for n, r in zip(window, rows, strict=True)):
-                return [n.duration for n in window]
-    return []
+                found.append([n.duration for n in window])
+    return next((lengths for lengths in found if set(lengths) == {said}), found[0] if found else [])
 
 
 def _runs_of(desk: Desk, grips: Sequence[Grip]) -> set[Fraction]:

@@ -84,13 +84,39 @@ END_NOTE = (
     ),
     fact(rf"\b(?P<end>first|last|highest|lowest)\s+(?:note|key)\s+(?:of|in)\s+(?:the\s+)?(?:whole\s+)?{_LINE}\b[^.;,]{{0,30}}?\bis\s+(?:an?\s+|the\s+)*$"),
     fact(r"\b(?:you|we|it)\s+(?P<end>finish|end|start|begin)(?:es|s)? the (?P<line>\w+) (?:with|on) (?:an? |the )?(?:long |high |low |quick |last )*$"),
+    fact(
+        r"\b(?:it|we|you)\s+(?P<end>starts?|begins?|ends?|finish(?:es)?)\s+(?:up\s+|off\s+)?(?:on|with)\s+(?:an?\s+|the\s+|that\s+|low\s+|high\s+|long\s+)*(?P<line>)$"
+    ),
+    fact(r"\b(?P<end>highest|lowest) note\b[^.;,]{0,30}?,? but (?:it's|it’s|it is) (?:an?\s+|the\s+)*(?P<line>)$"),
     fact(r"\bthe (?P<end>first|last|highest|lowest) note (?:of all |here )?is (?:an?\s+|the\s+)*(?P<line>)$"),
 )
+# "That C is as high as you'll ever go", of all that is played.
+_AS_FAR = fact(r"\s+is (?:about |just |really )?as (?P<end>high|low) as (?:you|we|it|the \w+)\b[^.;,]{0,12}?\b(?:go|goes|get|gets|climb|climbs)\b")
 # "Up to a D, that's the highest note of the song".
 _IS_END = fact(rf",?\s*(?:and )?(?:that's|that’s|which is) (?:also )?the (?P<end>first|last|highest|lowest) note (?:of|in) (?:the )?(?:whole )?{_LINE}\b")
 _ENDS = {"opens": "first", "closes": "last", "starts": "first", "begins": "first", "start": "first", "begin": "first"} | dict.fromkeys(
     ("ends", "finishes", "end", "finish"), "last"
 )
+_AT_THE_END = 2  # bars of a part of which "it ends" is said without saying what
+
+
+def _may_end(desk: Desk, end: str) -> bool:
+    """Whether "it" that begins or ends is the tune of the part: while it is told, from where it has been turned to, or near the part's end."""
+    context, chart = desk.context, desk.scope.chart
+    part = next((p for p in chart.parts if p.number == context.part), None)
+    if not context.of_tune or part is None:
+        return False
+    return context.opening if end == "first" else context.now is not None and chart.grid.place(context.now)[0] > part.end_bar - _AT_THE_END
+
+
+def _end_said_after(sentence: str, row: Found) -> tuple[str, str] | None:
+    """Of which line a note is which end, where that stands behind its name."""
+    if m := _IS_END.match(sentence, row.end):
+        word = m["line"].lower()
+        return "tune" if word in ("tune", "melody") else word.split()[0] if word.startswith(("left", "right")) else "", m["end"].lower()
+    if m := _AS_FAR.match(sentence, row.end):
+        return "tune" if m["end"].lower() == "high" else "", f"{m['end'].lower()}est"
+    return None
 
 
 def find_end_notes(desk: Desk, found: Sequence[Found]) -> list[tuple[Found, str, str]]:
@@ -99,10 +125,8 @@ def find_end_notes(desk: Desk, found: Sequence[Found]) -> list[tuple[Found, str,
     for i, row in enumerate(found):
         if row.is_chord or any(other is not row and other.start == row.start for other in found):
             continue  # "starts with two As": the beginning of a list
-        if m := _IS_END.match(desk.sentence, row.end):
-            word = m["line"].lower()
-            line = "tune" if word in ("tune", "melody") else word.split()[0] if word.startswith(("left", "right")) else ""
-            rows.append((row, line, m["end"].lower()))
+        if told := _end_said_after(desk.sentence, row):
+            rows.append((row, *told))
             continue
         onward = _GOES_ON.match(desk.sentence[row.end : found[i + 1].start]) if i + 1 < len(found) else None
         listed = i + 1 < len(found) and found[i + 1].name != row.name and goes_on(desk.sentence[row.end : found[i + 1].start])
@@ -114,6 +138,8 @@ def find_end_notes(desk: Desk, found: Sequence[Found]) -> list[tuple[Found, str,
                     word = "tune"
                 if word in ("song", "piece", "verse", "chorus", "refrain", "bridge", "part") and m["end"].lower() in _ENDS:
                     continue  # a song begins and ends on chords
+                if not m["line"] and m["end"].lower() in _ENDS and not _may_end(desk, _ENDS[m["end"].lower()]):
+                    continue
                 if listed and not onward and m["end"].lower() in _ENDS:
                     break  # "starts on G and goes B flat, E flat": a list, and where it begins
                 line = "tune" if word in ("tune", "melody", "theme") else word.split()[0] if word.startswith(("left", "right")) else ""

@@ -194,6 +194,8 @@ def judge_part_length(desk: Desk, match: re.Match[str]) -> None:
         and not re.search(r"\beach\b", before, re.IGNORECASE)
     ):
         lengths = {chart.grid.bars}
+        if desk.context.part is not None and not re.search(r"\b(?:song|piece|overall|total)\b", desk.sentence, re.IGNORECASE):
+            lengths |= {p.bars for p in chart.parts if p.number == desk.context.part}  # "so it's four bars in all": of the part, or of the song
     else:
         part = None if each else _part_named(desk, before) or (desk.context.part if not re.search(r"\beach\b", before, re.IGNORECASE) else None)
         lengths = {p.bars for p in chart.parts if part in (None, p.number)}
@@ -350,6 +352,7 @@ FACTS: tuple[Fact, ...] = (
     (fact(rf"\b(?:whole|full|entire) (?:bar|measure),?\s+(?:so |that's |which is |for |all )*{_BEATS}"), judge_beats_of_a_bar),
     (fact(rf"\bwaltz time\b[^.]*?\b{_BEATS}"), judge_beats_of_a_bar),
     (fact(rf"(?P<n>{WHOLE})\s+(?:bpm|beats (?:per|a|to the|in a) minute)\b"), judge_tempo),
+    (fact(rf"\b(?:speed|tempo|pace)(?:'s|’s| is)\s+(?:about |around |roughly |only |set to |at )*(?P<n>{WHOLE})\b(?! ?(?:%|percent|per cent))"), judge_tempo),
     (fact(rf"\btempo\b(?:(?!\b(?:not|from)\b)[^.;,\d]){{0,24}}?\b(?:is|of|at)\s+(?:about |around |roughly |set to )*(?P<n>{WHOLE})\b"), judge_tempo),
     (
         fact(
@@ -397,6 +400,13 @@ FACTS: tuple[Fact, ...] = (
     ),
     (
         re.compile(r"\bonly (?:black (?:key|note)|sharp|flat|accidental)\b[^.;,]{0,40}?\bis (?:the |an? )?([A-G])[ -]?(flat|sharp)?(?![a-z])"),
+        judge_only_sign,
+    ),
+    (
+        re.compile(
+            r"\b(?:just|only) (?:the |an? |one black (?:key|note),? )?([A-G])[ -](flat|sharp) "
+            r"(?:to (?:worry about|remember|watch(?: out)? for|think about|look out for)|in the key)"
+        ),
         judge_only_sign,
     ),
     (re.compile(rf"\b(root|third|fifth|seventh) of {_NOTE_NAME} is {_NOTE_NAME}"), judge_member),

@@ -18,7 +18,7 @@ from valley.lesson.proof._names import NameFinder
 from valley.lesson.proof._place import names_place
 from valley.lesson.proof._scope import Claim, Context
 from valley.lesson.proof._sentence import read_sentence
-from valley.lesson.proof._words import OF_SONG, ROAMS
+from valley.lesson.proof._words import NOT_TUNE, OF_SONG, ROAMS
 from valley.theory.naming import AGREES
 
 _A_WHILE = 2  # sentences after which a place is no longer surely meant
@@ -27,7 +27,9 @@ _ENOUGH_OUTSIDE = 3  # different ones that tell that it has left the part
 
 
 _THEN = re.compile(r"\W*(?:and |so |okay |ok |now )*(?:then|next|after that)\b", re.IGNORECASE)
-_STAYS = re.compile(r"\bhand (?:just |only )?(?:keeps?|still|stays?|remains?)\b|\bmeanwhile\b|\bunderneath\b", re.IGNORECASE)  # the talk is where it was
+_STAYS = re.compile(
+    r"\bhand (?:just |only )?(?:keeps?|still|stays?|remains?)\b|\bmeanwhile\b|\bunderneath\b|\byou (?:play|have|get|hold)\b[^.;]* there\W*$", re.IGNORECASE
+)  # the talk is where it was
 
 
 @dataclass(frozen=True)
@@ -64,8 +66,10 @@ class Reading:
         return sum(c.verdict == UNKNOWN for c in self.claims)
 
     def knows_more(self, other: Reading) -> bool:
-        """Whether what the other passes over is found here."""
-        return self.agreeing - self.against >= other.agreeing + _ENOUGH
+        """Whether what the other passes over is found here: most of what it says, or all and more of a list that ran over the end of a bar there."""
+        if other.unknown > other.agreeing:
+            return self.agreeing - self.against >= other.agreeing + _ENOUGH
+        return self.unknown == 0 and self.agreeing > max(other.agreeing, _ENOUGH_OUTSIDE) and self.against <= 1
 
     def is_where(self, first: Reading, *, outside: bool, of_hand: bool) -> bool:
         """Whether enough agrees here to say that this is the place: what was against it elsewhere is right here, and more than a bare note is; outside
@@ -95,7 +99,7 @@ def read_on(desk: Desk, names: NameFinder, age: int) -> int:
     best = first
     if first.against:
         best = _elsewhere(desk, names, first, before, placed=placed, age=age)
-    elif first.unknown > first.agreeing and not placed:
+    elif first.unknown and not placed:
         best = next((r for place, _ in _places(desk, before) if (r := _read(desk, names, place)).knows_more(first)), first)
     if best.agreeing == best.against == 0 and best.unknown > 1 and (here := _standing(desk, before)):
         there = _read(desk, names, here)
@@ -105,6 +109,7 @@ def read_on(desk: Desk, names: NameFinder, age: int) -> int:
         desk.context.part = before.part  # said of the whole song in passing
     desk.context.claims = [*before.claims, *best.claims]
     desk.context.now = _now(desk, before)
+    desk.context.opening = desk.context.opening and not best.claims
     desk.context.last_told = tuple(replace(r, start=r.start - len(desk.sentence), end=-1) for r in desk.context.last_told if r.start >= 0)
     return 0 if placed or best is not first else age + 1
 
@@ -144,14 +149,20 @@ def _places(desk: Desk, before: Context) -> Iterator[tuple[Context, bool]]:
     """Where else a sentence can be meant, the nearest first, and whether the talk has moved to be there."""
     if set(before.alike) > set(before.grips) and before.grips:
         yield replace(before, grips=before.alike), True
-    yield _at(before, bars=before.bars, part=before.part, hand=None), False
+    if not _keeps_hand(desk, before):
+        yield _at(before, bars=before.bars, part=before.part, hand=None), False
     told = before.bars or ((desk.scope.chart.grid.place(before.now)[0],) if before.now is not None else ())
     after = max(told) + 1 if told else 0
-    for hand in (before.hand, None):
+    for hand in (before.hand,) if _keeps_hand(desk, before) else (before.hand, None):
         if told and after <= desk.scope.chart.grid.bars:
             yield _at(before, bars=(after,), part=before.part, hand=hand), True
         yield replace(_at(before, bars=(), part=before.part, hand=hand), grips=()), True
     yield _at(before, bars=(), part=None, hand=None), True
+
+
+def _keeps_hand(desk: Desk, before: Context) -> bool:
+    """Whether the talk has turned to the hand that has the tune, and says nothing of the other or of chords."""
+    return before.of_tune and before.hand is not None and NOT_TUNE.search(desk.sentence) is None
 
 
 def _is_far(place: Context, before: Context) -> bool:

@@ -6,12 +6,14 @@ import re
 
 from valley.lesson.proof._desk import Desk
 from valley.lesson.proof._facts import Fact, fact, settle
+from valley.theory.naming import AGREES
 from valley.theory.pitch import PitchName
 
 # Steps on the line of fifths upwards, for every name that an interval goes by.
 _BY_NAME = {
     "octave": (0,), "unison": (0,),
-    "minor second": (-5,), "half step": (-5, 7), "semitone": (-5, 7), "major second": (2,), "whole step": (2, -10), "whole tone": (2, -10), "second": (-5, 2),
+    "minor second": (-5,), "half step": (-5, 7), "semitone": (-5, 7), "major second": (2,), "whole step": (2, -10), "whole tone": (2, -10), "tone": (2, -10),
+    "second": (-5, 2),
     "minor third": (-3,), "major third": (4,), "third": (-3, 4), "perfect fourth": (-1,), "fourth": (-1, 6), "augmented fourth": (6,), "tritone": (6, -6),
     "perfect fifth": (1,), "diminished fifth": (-6,), "fifth": (1, -6), "minor sixth": (-4,), "major sixth": (3,), "sixth": (-4, 3),
     "minor seventh": (-2,), "major seventh": (5,), "seventh": (-2, 5),
@@ -45,5 +47,61 @@ def name_interval(low: PitchName, high: PitchName) -> str:
     return _PLAIN[(letters.index(high.letter) - letters.index(low.letter)) % 7]
 
 
+def judge_leap(desk: Desk, match: re.Match[str]) -> None:
+    """ "It then falls a fifth to D flat": from the note that was told last."""
+    before = [r for r in desk.named if r.end <= match.start() and not r.is_chord] or [r for r in desk.context.last_told if r.start < 0]
+    after = next((r for r in desk.named if r.start >= match.end() and not r.is_chord), None)
+    if not before or after is None or desk.sentence[match.end() : after.start].strip():
+        return
+    if any(c.start == desk.offset + after.start and c.verdict != AGREES for c in desk.context.claims):
+        return  # it is the note that is another
+    verb = match["verb"].lower()
+    falls = match["way"] == "down" or verb.startswith(("fall", "drop", "come"))
+    rises = match["way"] == "up" or verb.startswith(("rise", "climb"))
+    low, high = (after.name, before[-1].name) if falls else (before[-1].name, after.name)
+    up = high.fifths - low.fifths
+    fits = {up} if falls or rises else {up, -up}
+    right = name_interval(low, high)
+    settle(desk, match, "said", bool(fits & set(_BY_NAME[match["said"].lower()])), right, f"it is a {right}", "note")
+
+
 _LINK = r"(?P<link>,?\s*(?:which is|which makes|that's|that’s|that is|so that's|it's|are|is|make))"
-INTERVALS: tuple[Fact, ...] = ((fact(rf"{_LINK} (?-i:an?) (?:interval of an? )?(?P<said>{_NAMES})\b(?! (?:inversion|chord))"), judge_interval),)
+
+
+def judge_way_between(desk: Desk, match: re.Match[str]) -> None:
+    """ "Goes up a semitone from B to C": between the two notes that are named then."""
+    rows = [r for r in desk.named if r.start >= match.end() and not r.is_chord][:2]
+    if (
+        len(rows) < 2
+        or desk.sentence[match.end() : rows[0].start].strip()
+        or desk.sentence[rows[0].end : rows[1].start].strip() not in ("to", "up to", "down to")
+    ):
+        return
+    up = (rows[1].name.fifths - rows[0].name.fifths) * (1 if match["way"].lower() == "up" else -1)
+    right = _step_named(up)
+    settle(desk, match, "said", up in _BY_NAME[match["said"].lower()], right, f"it is a {right}", "note")
+
+
+def _step_named(up: int) -> str:
+    return next((name for name, steps in _BY_NAME.items() if up in steps), "step")
+
+
+def judge_pairs(desk: Desk, match: re.Match[str]) -> None:
+    """ "In thirds: G and B, A and C": the pairs that are named then, from the lower note up."""
+    rows = [r for r in desk.named if r.start >= match.end() and not r.is_chord]
+    pairs = [(a, b) for a, b in zip(rows[::2], rows[1::2], strict=False) if desk.sentence[a.end : b.start].strip() in ("and", "with")]
+    if len(pairs) < 2:
+        return
+    names = [name_interval(a.name, b.name) for a, b in pairs]
+    usual = max(set(names), key=names.count)
+    said = match["said"].lower().removesuffix("s")
+    settle(desk, match, "said", said == usual or (said == "tenth" and usual == "third"), f"{usual}s", f"they are {usual}s", "note")
+
+
+_LEAP = r"(?P<verb>falls?|drops?|jumps?|leaps?|goes|go|climbs?|rises?|moves?|comes?)(?: (?P<way>up|down))?(?: by)?"
+INTERVALS: tuple[Fact, ...] = (
+    (fact(rf"\b(?P<way>up|down) (?:by )?an? (?P<said>{_NAMES}) from (?:an? |the )?"), judge_way_between),
+    (fact(r"\bin (?P<said>thirds|sixths|fifths|fourths|tenths)\b(?=\s*[,:])"), judge_pairs),
+    (fact(rf"\b{_LEAP} an? (?P<said>{_NAMES})(?: (?:up|down))? to (?:an? |the |that )?"), judge_leap),
+    (fact(rf"{_LINK} (?-i:an?) (?:interval of an? )?(?P<said>{_NAMES})\b(?! (?:inversion|chord))"), judge_interval),
+)

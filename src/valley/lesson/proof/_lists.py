@@ -18,7 +18,7 @@ from valley.lesson.proof._scope import Found
 from valley.lesson.proof._words import BEGINNING, GOING, HAND_AFTER, goes_on, quality_named
 from valley.model.arrangement import LEFT, RIGHT
 from valley.theory.chord import Chord
-from valley.theory.naming import AGREES, CONTRADICTS, PARTLY
+from valley.theory.naming import AGREES, CONTRADICTS, PARTLY, reads_as
 
 _CUES = (
     (_lines.SCALE, re.compile(r"\bscales?\b", re.IGNORECASE)),
@@ -263,7 +263,7 @@ def _overrun(reading: Reading, rows: Sequence[Found]) -> int:
 def _readings(desk: Desk, rows: Sequence[Found], cue: str | None) -> list[Reading]:
     near = cue is None and len(rows) <= _SHORT and not any(r.is_chord for r in rows)
     said = BEGINNING.search(desk.sentence[: rows[0].start])
-    begins = near and said is not None and not re.search(r"\b[A-G]\b", desk.sentence[said.end() : rows[0].start])
+    begins = near and (desk.context.opening or (said is not None and not re.search(r"\b[A-G]\b", desk.sentence[said.end() : rows[0].start])))
     return [r for line in lines_here(desk, near=near) if _may(line, rows, cue, desk) for r in _read(line, rows) if not (begins and r.at)]
 
 
@@ -323,7 +323,7 @@ def tell(desk: Desk, rows: Sequence[Found], reading: Reading) -> None:
         kind = "chord" if reading.line.kind == _lines.CHORDS else "octave" if row.octave is not None else "note"
         item = _meant(reading, rows, i)
         if i not in reading.wrong:
-            if item and str(item.name) != str(row.name):
+            if item and not reads_as(row.name, item.name):
                 desk.claim(row.start, row.end, kind, PARTLY, _say(desk, item, row), f"it is written {_say(desk, item, row)} here")
             else:
                 desk.claim(row.start, row.end, kind, AGREES)

@@ -9,10 +9,10 @@ from dataclasses import replace
 from valley.lesson.proof._desk import UNKNOWN, Desk, hand_notes, midi_of
 from valley.lesson.proof._playing import bars_now
 from valley.lesson.proof._scope import Found
-from valley.lesson.proof._words import GOING, HAND_AFTER, LEAVING, MOVED_FROM, MOVES_TO, TO, quality_named
+from valley.lesson.proof._words import BARS, GOING, HAND_AFTER, LEAVING, MOVED_FROM, MOVES_TO, TO, quality_named
 from valley.model.arrangement import LEFT, RIGHT, Grip, HandNote
 from valley.theory.chord import Chord
-from valley.theory.naming import AGREES, CONTRADICTS, PARTLY
+from valley.theory.naming import AGREES, CONTRADICTS, PARTLY, reads_as
 from valley.theory.pitch import parse_pitch
 
 
@@ -57,7 +57,7 @@ def _says_tune(sentence: str, run: Sequence[Found], *, of_tune: bool) -> bool:
     return (before or ["tune" if re.search(r"\b(?:tune|melody|sing)", sentence, re.IGNORECASE) else ""])[-1] not in ("", "hand", "hands")
 
 
-_STAYS_ON = re.compile(r"\b(?:stays?|rests?|sits?|holds?|waits?) (?:on )?(?:an? |the |that )?$", re.IGNORECASE)
+_STAYS_ON = re.compile(r"\b(?:stays?|rests?|sits?|holds?|waits?|stops?|lands?|settles?) (?:on )?(?:an? |the |that )?$", re.IGNORECASE)
 _WHOSE = re.compile(r"\b(?:hands?|tune|melody|sing)\b", re.IGNORECASE)
 
 
@@ -126,7 +126,7 @@ def _judge_note(desk: Desk, row: Found, grip: Grip, pool: Sequence[HandNote], ot
     if elsewhere:
         pitch = min(same, key=lambda n: abs(n.midi - midi_of(row))).pitch
         desk.claim(row.start, row.end, "octave", CONTRADICTS, desk.say_pitch(pitch), f"it is played as {desk.say_pitch(pitch)}")
-    elif row.name not in names:
+    elif not any(reads_as(row.name, name) for name in names):
         right = desk.say_pitch(same[0].pitch) if row.octave is not None else desk.say(names[0])
         desk.claim(row.start, row.end, "note", PARTLY, right, f"the same key, but in this key it is written {right}")
     else:
@@ -247,7 +247,9 @@ def judge_octave_on(desk: Desk, row: Found) -> None:
     """ "An octave on D": one key and the same an octave away, together or one after the other; the last of them where the words end with it."""
     if not (desk.context.bars or desk.context.grips):
         return
-    meant = {g.start: g.end for g in desk.meant()}
+    several = len(re.findall(r"\boctaves? (?:on|of)\b", desk.sentence, re.IGNORECASE)) > 1 and not BARS.search(desk.sentence)
+    everywhere = replace(desk.context, bars=(), grips=())  # "an octave on E for one bar and an octave on C for the next"
+    meant = {g.start: g.end for g in (desk.scope.grips_here(everywhere) if several else desk.meant())}
     hand = desk.context.hand if re.search(r"\b(?:left|right|lh|rh)\b", desk.sentence, re.IGNORECASE) else None
     notes = [n for n in desk.scope.notes if hand in (None, n.hand) and any(a <= n.start < b for a, b in meant.items())]
     held = [{n.midi for n in notes if a <= n.start < b} for a, b in sorted(meant.items())]

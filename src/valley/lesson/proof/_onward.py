@@ -21,22 +21,57 @@ _WHO = r"(?:it|that|which|melody|tune|bass|hand|line|you|we)\s+(?:\w+\s+){0,2}?"
 _GOES = (
     r"(?:(?:leads?|takes?|brings?) (?:you|us|it|right)|"
     r"goes?|comes?|jumps?|leaps?|drops?|falls?|climbs?|rises?|moves?|steps?|walks?|returns?|lands?|rests?|settles?|finish(?:es)?|ends?(?: up)?)\s+"
-    r"(?:back\s+|right\s+|all the way\s+)*(?:(?:up|down|over|back)\s+)*(?:to|on|onto)\s+"
+    r"(?:back\s+|right\s+|all the way\s+)*(?:(?:up|down|over|back|home)\s+)*(?:(?:by\s+)?an?\s+(?:\w+\s+){1,2}?)?(?:to|on|onto)\s+"
 )
-_GOES_TO = re.compile(rf"\b{_WHO}{_GOES}(?:an?\s+|the\s+|low\s+|high\s+|middle\s+)*$", re.IGNORECASE)
+_HOME = r"(?:^\W*(?:and |then |so |finally )*(?:back )?home to\s+)"
+_GOES_TO = re.compile(rf"(?:{_HOME}|\b{_WHO}{_GOES})(?:an?\s+|the\s+|low\s+|high\s+|middle\s+)*$", re.IGNORECASE)
 _AGAIN = re.compile(r"\b(?:second|third|last|next|other) time\b", re.IGNORECASE)
 _REMEMBERED = 4  # names of the list before that are enough to tell where it was
+
+
+_AND_SITS = re.compile(
+    r"\b(?:and|then)\s+(?:then |just |only |simply )*(?:sits?|stays?|lands?|holds?|rests?|stops?|ends?|finish(?:es)?)\s+(?:on|with)\s+"
+    r"(?:the\s+|an?\s+|that\s+)?$"
+    r"|,?\s+(?:going|moving|stepping|rising|falling|climbing|dropping|leading|jumping|leaping)\s+(?:back |right )*(?:up |down |over )?(?:to|into|onto)\s+"
+    r"(?:the\s+|an?\s+)?$"
+    r"|\b(?:and|then|with)\s+an?\s+(?:\w+\s+)?(?:dip|step|jump|leap|hop|drop|walk|slide|climb)\s+(?:back |up |down |over )*(?:to|into|onto)\s+"
+    r"(?:the\s+|an?\s+)?$"
+    r"|\band\s+(?:goes|comes|moves|steps|jumps|climbs|drops|falls|rises)\s+(?:back |up |down |over )*(?:to|into|onto)\s+(?:the\s+|an?\s+)?$",
+    re.IGNORECASE,
+)
+# "… to get you back to the G": where the next part, or this one again, begins.
+_BACK_TO = re.compile(
+    r"\bto (?:get|bring|take|lead) (?:you|us|it|back) (?:right )?(?:(?:back|up|down|over|home) )*(?:to|into|onto)\s+(?:the\s+|an?\s+)?$", re.IGNORECASE
+)
+
+
+def judge_way_back(desk: Desk, row: Found) -> bool:
+    """A note or root that the end of a part leads to; whether the words say so."""
+    grips, now = desk.scope.grips, desk.context.now
+    if not _BACK_TO.search(desk.sentence[: row.start]) or now is None or not grips:
+        return False
+    part = next((number for number, g in grips if g.start <= now < g.end), grips[-1][0])
+    after = next((g for number, g in grips if number > part), None)
+    again = next((g for number, g in grips if number == part), None)
+    ends = [g for g in (next((g for _, g in grips if g.start > now), None), after, again) if g is not None]
+    there = {n.midi % 12 for g in ends for n in (*g.left[:1], *g.right[-1:])} | {g.chord.root.pitch_class for g in ends}
+    right = desk.say((after or ends[-1]).chord.root)
+    fits = row.name.pitch_class in there
+    desk.claim(row.start, row.end, "note", AGREES if fits else CONTRADICTS, "" if fits else right, "" if fits else f"{right} comes then")
+    return True
 
 
 def is_onward(desk: Desk, rows: Sequence[Found]) -> bool:
     """Whether notes are said to follow those that were told last, in this sentence or the one before."""
     told = desk.context.last_told
-    if len(told) < 2 or any(r.is_chord for r in rows) or len(rows) > len(told):
+    if not told or any(r.is_chord for r in rows) or len(rows) > len(told):
         return False
+    if len(told) == 1:  # "a long A of three beats and a quick dip to F sharp"
+        return told[0].start >= 0 and bool(desk.context.bars or desk.context.grips) and _AND_SITS.search(desk.sentence[told[0].end : rows[0].start]) is not None
     if told[-1].start < 0:  # of the sentence before
         return _GOES_TO.search(desk.sentence[: rows[0].start]) is not None and not any(r.is_chord for r in desk.named)
     between = desk.sentence[told[-1].end : rows[0].start]
-    leads = _THEN.search(between) or (re.search(r"\b(?:you|it|we)\b", between) and _GOES_TO.search(desk.sentence[: rows[0].start]))
+    leads = _THEN.search(between) or _AND_SITS.search(between) or (re.search(r"\b(?:you|it|we)\b", between) and _GOES_TO.search(desk.sentence[: rows[0].start]))
     return bool(leads) and not re.search(r"[.;:]", between) and not any(told[-1].end <= r.start < rows[0].start for r in desk.named)
 
 

@@ -6,6 +6,7 @@ import re
 from dataclasses import replace
 
 from valley.lesson.proof._desk import Desk
+from valley.lesson.proof._playing import bars_here, strokes_of
 from valley.lesson.proof._words import (
     BARS,
     BEGINNING,
@@ -16,11 +17,15 @@ from valley.lesson.proof._words import (
     LINE_ENDS,
     NOT_TUNE,
     NTH,
+    NTH_LINE,
+    ORDINALS,
     RUN_OF_BARS,
     THAT_BAR,
+    THE_ENDING,
     TUNE,
     read_count,
 )
+from valley.model.arrangement import HANDS, LEFT, RIGHT
 
 
 def names_place(desk: Desk) -> bool:
@@ -36,6 +41,8 @@ def go_to_place(desk: Desk) -> None:
     plain = _plain(desk.sentence)
     part = desk.scope.find_part(plain)
     if TUNE.search(plain):
+        if not context.of_tune and not _HAND.search(plain):
+            context.hand = None  # the tune has taken over from the hand that was told
         context.of_tune = True
     elif part not in (None, context.part) or (NOT_TUNE.search(plain) and not (context.of_tune and IT_GOES.match(plain))):
         context.of_tune = False
@@ -45,6 +52,63 @@ def go_to_place(desk: Desk) -> None:
         context.bars, context.grips, context.chord = _with_counted(desk, plain, bars), (), None
     elif not _go_to_half(desk, plain) and not _go_to_counted(desk, plain) and BEGINNING.search(plain) and not context.bars:
         context.grips = tuple(desk.grips_here()[:1])
+
+
+_ANNOUNCES = re.compile(
+    r"\b(?:now|next|okay|ok|alright|right,|cool|great|good|let's|let’s|let us|on to|onto|time for|as for|add|mov(?:e|ing) on|show|what does|what do|what's"
+    r"|what about|how about|look at)\b",
+    re.IGNORECASE,
+)
+_DONE = re.compile(r"\b(?:that's|that’s|that is|that was|done|finished|know)\b", re.IGNORECASE)
+_HAND = re.compile(r"\b(?:left|right|hands?|bass)\b", re.IGNORECASE)
+_VOICE = re.compile(r"\b(?:(left|right) hand|(?:(?:the|our|your) )?(?:tune|melody|bass(?: line)?))\b", re.IGNORECASE)
+_MOSTLY = 0.8
+_LINE = 4  # bars of a line of a tune
+_A_CALL = 3  # words of one that only calls it
+_A_TURN = 14  # words of a sentence that does no more than turn to a voice
+
+
+def turns_to_voice(sentence: str) -> str | None:
+    """The hand, "tune" or "bass" that a sentence turns to and says nothing of yet: "okay, the melody", "now what does the right hand do?".
+
+    >>> turns_to_voice("Okay, melody."), turns_to_voice("Now the left hand."), turns_to_voice("So that's the left hand done.")
+    ('tune', 'left', None)
+    """
+    voice = _VOICE.search(sentence)
+    size = len(sentence.split())
+    if voice is None or size > _A_TURN or (size > _A_CALL and _ANNOUNCES.search(sentence) is None) or _DONE.search(sentence) or BARS.search(sentence):
+        return None
+    if re.search(r"\b(?-i:[B-G])\b|\b(?:same|unchanged|stays?|keeps?|again|above|below|over|under|without|with the)\b", sentence):
+        return None
+    return (voice[1] or ("bass" if "bass" in voice[0].lower() else "tune")).lower()
+
+
+def go_to_voice(desk: Desk) -> bool:
+    """Back to the beginning of the part, where the sentence turns to another voice; whether it does."""
+    voice = turns_to_voice(desk.sentence)
+    context = desk.context
+    called = len(desk.sentence.split()) <= _A_CALL
+    if (
+        voice is None
+        or (not called and voice == ("tune" if context.of_tune else context.hand))
+        or NTH.search(desk.sentence)
+        or desk.scope.find_part(desk.sentence) is not None
+    ):
+        return False
+    context.of_tune = voice == "tune"
+    context.hand = voice if voice in HANDS else LEFT if voice == "bass" else None
+    context.bars, context.grips, context.chord = (), (), None
+    context.of_tune = context.of_tune or (voice == RIGHT and _is_one_line(desk))
+    part = next((p for p in desk.scope.chart.parts if p.number == context.part), None)
+    context.now = desk.scope.chart.span(part)[0] if part is not None else None
+    context.opening = True
+    return True
+
+
+def _is_one_line(desk: Desk) -> bool:
+    """Whether the right hand plays one key at a time, but for a few, where the talk is: it has the tune then."""
+    strokes = [keys for bar in bars_here(desk) for _, keys in strokes_of(desk, bar, RIGHT)]
+    return bool(strokes) and sum(len(keys) == 1 for keys in strokes) > _MOSTLY * len(strokes)
 
 
 def _plain(sentence: str) -> str:
@@ -76,11 +140,28 @@ def _go_to_half(desk: Desk, plain: str) -> bool:
     return True
 
 
+def _line_of_part(desk: Desk, index: int) -> tuple[int, ...]:
+    """The bars of a line of the part: four to a line, where the part has whole lines."""
+    part = next((p for p in desk.scope.chart.parts if p.number == desk.context.part), None)
+    if part is None or part.bars % _LINE or part.bars // _LINE <= index:
+        return ()
+    first = part.start_bar + _LINE * index
+    return tuple(range(first, first + _LINE))
+
+
 def _go_to_counted(desk: Desk, plain: str) -> bool:
     """ "The last four bars", "the third chord", "the sus chord"; the whole of a tune or song that is said to begin or end."""
     context, scope = desk.context, desk.scope
-    if LINE_ENDS.search(plain):
+    if line := LINE_ENDS.search(plain):
         context.bars, context.grips, context.chord = (), (), None
+        part = next((p for p in scope.chart.parts if p.number == context.part), None)
+        if part is not None and "end" not in line[0] and "finish" not in line[0]:
+            context.now = scope.chart.span(part)[0]
+    elif THE_ENDING.search(plain) and context.part is not None:
+        end = next(p.end_bar for p in scope.chart.parts if p.number == context.part)
+        context.bars, context.grips, context.chord = (end,), (), None
+    elif (line := NTH_LINE.search(plain)) and (bars := _line_of_part(desk, ORDINALS.index(line[1].lower()))):
+        context.bars, context.grips, context.chord = bars, (), None
     elif several := RUN_OF_BARS.search(plain):
         scope.go_to_run(several, context)
     elif len(bars := _with_counted(desk, plain, ())) > 1:

@@ -93,6 +93,7 @@ class Context:
     now: Fraction | None = None  # the beat that the talk has come to
     spelled: tuple[int, ...] = ()  # pitch classes of the notes that were listed last, from the bottom up as they were told
     last_told: tuple[Found, ...] = ()  # the list itself; with places before the sentence where it was told in the one before
+    opening: bool = False  # the talk has turned to another voice: what is told next stands at the beginning
     claims: list[Claim] = field(default_factory=list)
 
 
@@ -113,7 +114,9 @@ class Scope:
             named = re.search(rf"\bthe (?:\w+ )?{re.escape(part.name)}\b|^\W*{_OPENER}{re.escape(part.name)}\s*(?:[,:.!]|$)", sentence, re.IGNORECASE)
             if not named and len(sentence.split()) <= _A_CALL and not re.search(r"\b(?:as|like|than)\b", sentence):  # "OK, verse time."
                 named = re.search(rf"\b{re.escape(part.name)}\b", sentence, re.IGNORECASE)
-            if len(part.name) > 3 and named:
+            if len(part.name) == 1:  # "the B section"; a letter by itself is a note
+                named = re.search(rf"\b{re.escape(part.name)}[ -](?:section|part)\b|\b(?:section|part) {re.escape(part.name)}\b", sentence)
+            if len(part.name) != 2 and len(part.name) != 3 and named:
                 found.append((named.start(), part.number))
         return min((row for row in found if row[1] in numbers), default=(0, None))[1]
 
@@ -207,7 +210,10 @@ class Scope:
     @staticmethod
     def _may_be_chord(sentence: str, row: Found, context: Context) -> bool:
         """Whether neither the tune nor a hand has the note; "that E flat thing" is a chord anyway."""
-        return not (NOTE_BEFORE.search(sentence[: row.start]) or context.of_tune) or re.match(r" thing\b", sentence[row.end :]) is not None
+        return (
+            not (NOTE_BEFORE.search(sentence[: row.start]) or context.of_tune)
+            or re.match(r" (?:thing|bar|chord)\b|['’]s the same\b", sentence[row.end :]) is not None
+        )
 
     def grips_here(self, context: Context) -> list[Grip]:
         """The grips of the bar or part that is named; all where neither is."""
@@ -251,7 +257,9 @@ def _is_chordal(sentence: str, found: Sequence[Found], i: int) -> bool:
     row, before = found[i], found[i - 1] if i else None
     paired = before is not None and before.is_chord and CHORD_TO_CHORD.fullmatch(sentence[before.end : row.start])
     words = sentence[: row.start]
-    return bool(paired or LENGTH_ON.search(words) or CHORD_AFTER.match(sentence, row.end) or CHORD_BEFORE.search(words) or END_CHORD.search(words))
+    told = i > 1 and not any(r.is_chord for r in found[:i])  # "G, F, E, and you land on C": the last of the notes
+    before_it = not told and CHORD_BEFORE.search(words)
+    return bool(paired or LENGTH_ON.search(words) or CHORD_AFTER.match(sentence, row.end) or before_it or END_CHORD.search(words))
 
 
 def _plainest(chords: Sequence[Chord]) -> Quality:

@@ -13,15 +13,16 @@ from valley.lesson.proof._counts import judge_counting, judge_length, judge_leng
 from valley.lesson.proof._degrees import DEGREES
 from valley.lesson.proof._desk import Desk, overlaps
 from valley.lesson.proof._facts import FACTS
-from valley.lesson.proof._intervals import INTERVALS
+from valley.lesson.proof._intervals import INTERVALS, judge_leap
 from valley.lesson.proof._names import NameFinder
-from valley.lesson.proof._place import go_to_place
+from valley.lesson.proof._place import go_to_place, go_to_voice
 from valley.lesson.proof._strokes import STROKES
 from valley.lesson.proof._told import TOLD
 from valley.lesson.proof._words import INVERSION, LENGTH, LENGTH_EACH, MEMBER_IN_BASS, QUESTION, SUM
 from valley.model.arrangement import LEFT, RIGHT
 
 _HANDS = re.compile(r"\b(left|right)(?:\s+hand)?\b|\b(LH|RH)\b|\bboth hands\b|\b(?:hands|it|that|them|all|everything) together\b", re.IGNORECASE)
+_UNDER = re.compile(r"\b(?:underneath|beneath|under (?:that|this|it)|below (?:that|this|it))\b", re.IGNORECASE)
 _PLACE = re.compile(r"\bon\s+(?:(?:beat|count)\s+(?=one|two|three|four|five|six|\d)|(?=\d))(\d|[a-z]+)(\s?&|\s?and\b)?(?!\d)")
 _COUNTING = re.compile(r"\b[Cc]ount(?:ing)?\s+((?:\d\s?(?:&|and|e|a)?[\s,]*)+)")
 _COUNTS = (
@@ -37,12 +38,14 @@ _COUNTS = (
 
 def read_sentence(desk: Desk, names: NameFinder) -> None:
     """Judge every claim of the sentence on the desk."""
+    turned = go_to_voice(desk)
     if QUESTION.search(desk.sentence):
         return
     if not desk.sentence.strip():
         desk.context.hand, desk.context.grips, desk.context.chord = None, (), None
         return
-    go_to_place(desk)
+    if not turned:
+        go_to_place(desk)
     facts = [*_facts(desk)]
     desk.taken = [span for span, _ in facts]
     acts = [*_hands(desk), *(act for _, act in facts), *read_names(desk, names), *_counts(desk)]
@@ -55,6 +58,10 @@ def _hands(desk: Desk) -> Iterator[Act]:
     for m in _HANDS.finditer(desk.sentence):
         hand = {"left": LEFT, "lh": LEFT, "right": RIGHT, "rh": RIGHT}.get((m[1] or m[2] or "").lower())
         yield m.start(), partial(setattr, desk.context, "hand", hand)
+    under = _UNDER.search(desk.sentence)
+    if under and not _HANDS.search(desk.sentence) and (desk.context.of_tune or desk.context.hand == RIGHT):
+        yield under.start(), partial(setattr, desk.context, "hand", LEFT)
+        yield len(desk.sentence), partial(setattr, desk.context, "hand", desk.context.hand)  # an aside: the talk is of the hand that it was of
 
 
 def _facts(desk: Desk) -> Iterator[tuple[tuple[int, int], Act]]:
@@ -62,7 +69,7 @@ def _facts(desk: Desk) -> Iterator[tuple[tuple[int, int], Act]]:
     for pattern, judge in (*FACTS, *STROKES, *CHANGES, *DEGREES, *INTERVALS, *TOLD):
         for m in pattern.finditer(desk.sentence):
             group = next((g for g in ("said", "times", "both", "list", "n") if m.groupdict().get(g)), 0)
-            yield m.span(group), (m.start(), partial(judge, desk, m))
+            yield m.span(group), (len(desk.sentence) if judge is judge_leap else m.start(), partial(judge, desk, m))
 
 
 def _counts(desk: Desk) -> Iterator[Act]:

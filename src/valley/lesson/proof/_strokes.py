@@ -7,6 +7,7 @@ from collections import Counter
 from collections.abc import Sequence
 from itertools import groupby
 
+from valley.fraction import Fraction
 from valley.lesson.proof._desk import Desk
 from valley.lesson.proof._facts import Fact, fact, settle
 from valley.lesson.proof._playing import bars_here, hands_said, strokes_of
@@ -39,9 +40,11 @@ def judge_times(desk: Desk, match: re.Match[str]) -> None:
     bars = bars_here(desk)
     if desk.context.grips and not desk.context.bars:  # "First chord is D. You play that four times."
         bars = sorted({desk.scope.chart.grid.place(g.start)[0] for g in desk.context.grips})
-    for bar in bars:
-        for hand in hands_said(desk):
-            strokes = [keys for _, keys in strokes_of(desk, bar, hand)]
+    of_chords = re.search(r"\bchords?\b", desk.sentence, re.IGNORECASE) is not None
+    rows = [[keys for _, keys in strokes_of(desk, bar, hand)] for bar in bars for hand in hands_said(desk)]
+    full = [strokes for strokes in rows if any(len(keys) > 1 for keys in strokes)] if of_chords else []  # "each of these chords four times"
+    for strokes in full or rows:
+        if strokes:
             counts = _repeats(strokes)
             row = next((r for r in reversed(desk.named) if r.end <= match.start("times") and not r.is_chord), None)
             if row is not None:  # "the D is struck four times"
@@ -120,13 +123,44 @@ def _degree_slips(desk: Desk, bar: int, hand: str, words: Sequence[str]) -> list
     return wrong
 
 
+_ENTERS = r"(?:(?:come|comes|coming|kick|kicks) (?:back )?in|(?:enter|start|begin)s?) on"
+_AT = r"(?:the )?(?:(?P<and>and of )|beat |count )?(?P<n>one|two|three|four|five|six|[1-6])(?P<plus> and)?\b"
+
+
+def judge_entry(desk: Desk, match: re.Match[str]) -> None:
+    """ "You come in on two with G, G": the count of the first stroke of the hand or tune in a bar, of those that begin with the note that is named then."""
+    grid = desk.scope.chart.grid
+    after = next((r for r in desk.named if r.start >= match.end() and not r.is_chord), None)
+    firsts = [n for n in (_first(desk, bar) for bar in bars_here(desk)) if n is not None and after and n[1] % 12 == after.name.pitch_class]
+    counts = {grid.count(start) for start, _ in firsts}
+    said = str(read_whole(match["n"])) + (" &" if match["and"] or match["plus"] else "")
+    if counts:
+        right = sorted(counts)[0]
+        settle(desk, match, "said", said in counts, right.replace(" &", " and"), f"it begins on {right}")
+
+
+def _first(desk: Desk, bar: int) -> tuple[Fraction, int] | None:
+    """When the tune, or the hand that is meant, strikes first in a bar, and its key."""
+    place = desk.scope.chart.grid.place
+    if desk.context.of_tune and desk.context.hand is None:
+        return min(((n.start, n.midi) for n in desk.scope.chart.melody if place(n.start)[0] == bar), default=None)
+    strokes = [s for hand in hands_said(desk) for s in strokes_of(desk, bar, hand)]
+    start, keys = min(strokes, default=(None, frozenset[int]()), key=lambda s: s[0])
+    return None if start is None else (start, min(keys))
+
+
 STROKES: tuple[Fact, ...] = (
+    (fact(rf"\b{_ENTERS} (?P<said>{_AT})(?=,? (?:with|on) (?:an? |the )?(?-i:[A-G])\b)"), judge_entry),
     (
         fact(rf"(?P<said>(?P<n>{WHOLE})\s+(?:half |quarter |eighth |sixteenth )?notes)\s+(?:to|in|per|for)\s+(?:a|the|every|each)?\s*(?:bar|measure)\b"),
         judge_notes_of_a_bar,
     ),
     (
         fact(rf"\b(?:hand|left|right)(?: hand)?\s+(?:has|plays|gets)\s+(?P<said>(?P<n>{WHOLE})\s+notes)(?=\s+(?:in|every|each|per)\b|\s*[.!;,]?$)"),
+        judge_notes_of_a_bar,
+    ),
+    (
+        fact(rf"\b(?P<said>(?P<n>{WHOLE})\s+of\s+(?:them|those|these))\s+(?:in|to|per)\s+(?:a|the|every|each)\s+(?:bar|measure)\b"),
         judge_notes_of_a_bar,
     ),
     (

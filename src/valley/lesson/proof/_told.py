@@ -65,7 +65,9 @@ def _way(classes: Sequence[int]) -> str:
 
 
 _BECOMES = re.compile(
-    r"\s+(?:now\s+|then\s+|just\s+)?(?:becomes?|turns? into|changes? (?:in)?to"
+    r"\s+(?:(?:at the (?:very )?(?:top|bottom)|on (?:the )?top|in the middle)\s+)?(?:now\s+|then\s+|just\s+)*(?:becomes?|turns? into|changes? (?:in)?to"
+    r"|is (?:swapped|replaced|changed|exchanged) (?:for|with|by)"
+    r"|(?:has |have |had )?(?:gone|moved|dropped|slid|risen|fallen|stepped|went)\s+(?:up\s+|down\s+)?to"
     r"|(?:goes|moves|comes|drops|steps|slides|falls|rises)\s+(?:up\s+|down\s+)?to)\s+(?:an?\s+|the\s+)?",
     re.IGNORECASE,
 )
@@ -81,15 +83,31 @@ def _is_becoming(before: str, between: str) -> bool:
     return bool((_BECOMES.fullmatch(between) and _THE.search(before)) or (TO.fullmatch(between) and MOVED_FROM.search(before)))
 
 
-def judge_becoming(desk: Desk, pair: tuple[Found, Found], otherwise: Callable[[], None]) -> None:
-    """Where the finger on a key goes as one grip becomes the next, near where the talk is."""
+_SWAPPED = re.compile(r"\bis (?:swapped|replaced|changed|exchanged) ", re.IGNORECASE)
+
+
+def judge_becoming(desk: Desk, pair: tuple[Found, Found], otherwise: Callable[[], None], second: Callable[[], None]) -> None:
+    """Where the finger on a key goes as one grip becomes the next, near where the talk is; of a note that is swapped for another only the ``second`` is
+    there."""
     one, two = pair
-    starts = {g.start for g in desk.context.grips or (desk.grips_here() if desk.context.bars else ())}
+    if _SWAPPED.search(desk.sentence[one.end : two.start]):
+        second()
+        return
     grips = [g for _, g in desk.scope.grips]
+    now = desk.context.now
+    standing = [g for g in grips if now is not None and g.start <= now < g.end]
+    starts = {g.start for g in desk.context.grips or (desk.grips_here() if desk.context.bars else standing)}
     near = [(a, b) for a, b in pairwise(grips) if a.start in starts or b.start in starts]
     hands = hands_said(desk)
     ways = [(n, b) for a, b in near for hand in hands for n in _goes_to(a, b, hand, one.name.pitch_class)]
     if not ways:
+        meant = [(n, b) for a, b in near for hand in hands for n in _comes_from(a, b, hand, one.name.pitch_class, two.name.pitch_class)]
+        if meant and BECOMING.search(desk.sentence[one.end : two.start]):
+            right = desk.say(parse_pitch(meant[0][0].pitch)[0])
+            desk.claim(one.start, one.end, "note", CONTRADICTS, right, f"it is the {right} that goes there")
+            desk.claim(two.start, two.end, "note", AGREES)
+            desk.context.grips = (meant[0][1],)
+            return
         otherwise()
         return
     desk.claim(one.start, one.end, "note", AGREES)
@@ -102,6 +120,18 @@ def judge_becoming(desk: Desk, pair: tuple[Found, Found], otherwise: Callable[[]
     else:
         right = desk.say(parse_pitch(ways[-1][0].pitch)[0])
         desk.claim(two.start, two.end, "note", CONTRADICTS, right, f"it goes to {right} there")
+
+
+BECOMING = re.compile(r"\b(?:becomes?|turns? into|changes? (?:in)?to)\b", re.IGNORECASE)
+
+
+def _comes_from(a: Grip, b: Grip, hand: str, stays: int, comes: int) -> list[HandNote]:
+    """The key that is left for a new one of a pitch class, where the key that is said to be left stays."""
+    before, after = hand_notes(a, hand), hand_notes(b, hand)
+    kept = {n.midi for n in before} & {n.midi for n in after}
+    new = [n for n in after if n.midi not in kept and n.midi % 12 == comes]
+    left = [n for n in before if n.midi not in kept]
+    return [min(left, key=lambda n: abs(n.midi - new[0].midi))] if new and left and any(k % 12 == stays for k in kept) else []
 
 
 def _goes_to(a: Grip, b: Grip, hand: str, pitch_class: int) -> list[HandNote]:

@@ -44,7 +44,13 @@ SPOKEN = {
     "suspended fourth": "sus4",
     "suspended second": "sus2",
     "suspended": "sus4",
+    "seven sus four": "sus4(b7)",
+    "seventh sus four": "sus4(b7)",
+    "seven sus": "sus4(b7)",
+    "seventh sus": "sus4(b7)",
+    "nine sus": "sus4(b7,9)",
     "sus four": "sus4",
+    "sus": "sus4",
     "sus two": "sus2",
     "added ninth": "maj(9)",
     "add nine": "maj(9)",
@@ -67,12 +73,21 @@ NUMBER = r"(\d+(?:\s\d/\d|\.\d+|/\d+)?|" + "|".join(sorted((re.escape(w) for w i
 SUM = re.compile(
     rf"\b{NUMBER}\s+(eighths?|quarters?|halves|half notes?|sixteenths?)(\s+twice)?\s+(?:fill|make|are|is|=|equals?|give)\s+{NUMBER}\s+beats?", re.IGNORECASE
 )
+# Values of notes as they are called on either side of the sea, in quarters.
+VALUES: dict[str, Fraction | int] = {
+    "semibreve": 4, "whole note": 4, "dotted minim": 3, "dotted half note": 3, "dotted half": 3, "minim": 2, "half note": 2, "dotted crotchet": Fraction(3, 2),
+    "dotted quarter note": Fraction(3, 2), "dotted quarter": Fraction(3, 2), "crotchet": 1, "quarter note": 1, "quaver": Fraction(1, 2),
+    "eighth note": Fraction(1, 2), "semiquaver": Fraction(1, 4), "sixteenth note": Fraction(1, 4),
+}  # fmt: skip
+VALUE = "|".join(sorted(VALUES, key=len, reverse=True))
 LENGTH = re.compile(
     rf"\b(?:hold|held|holds|keep|keeps|(?<!the )lasts?|for|rings?|gets?|takes?)\b(?!\s+the\s+first\b)[^.;]{{0,20}}?\b"
     rf"(?P<n>{NUMBER[1:-1]})\s+(?P<unit>beats?|counts?|bars?)\b"
-    rf"|\b(?:hold|held|holds)\s+[^.;]{{0,24}}?\bfor\s+(?P<whole>(?:the|that|a|one) (?:whole|entire|full) bar)\b"
+    rf"|\b(?:hold|held|holds|rings?|lasts?|stays?|sounds?)\b[^.;,]{{0,24}}?\bfor\s+(?P<whole>(?:the|that|a|one) (?:whole|entire|full) bar)\b"
     rf"|\b(?:hold|held|holds)\s+(?:it|that|this|them|(?:that |the )?(?-i:[A-G])(?: flat| sharp)?)\s+for\s+(?P<n2>{NUMBER[1:-1]})(?=\s*(?:[.,;!]|$))"
-    rf"|\b(?P<n3>{NUMBER[1:-1]})\s+(?:beats?|counts?)\s+(?:long\s+|for\s+)?held\b",
+    rf"|\b(?P<n3>{NUMBER[1:-1]})\s+(?:beats?|counts?)\s+(?:long\s+|for\s+)?held\b"
+    rf"|\b(?-i:[A-G])(?:[ -](?:flat|sharp))?\s+of\s+(?P<n4>{NUMBER[1:-1]})\s+(?:beats?|counts?)\b"
+    rf"|\b(?:for|lasts|gets|takes|is|as)\s+an?\s+(?P<value>{VALUE})\b(?!\s+(?:rest|triplet|late|early|before|after|higher|lower|pattern|feel|pulse))",
     re.IGNORECASE,
 )
 LENGTH_EACH = re.compile(rf"\b(?P<n>{NUMBER[1:-1]})\s+(?:beats?|counts?)\s+(?:each|apiece)\b", re.IGNORECASE)
@@ -95,6 +110,7 @@ NTH = re.compile(
 # Words around a bare letter that make it the name of a chord: "B flat is next", "we open on F", "you've got an F with its octave".
 CHORD_AFTER = re.compile(
     r"\s*:\s*(?=[A-G])|\s+(?:is|comes|follows)\s+(?:next|now|after|up|again)\b|\s+(?:chord|major|minor)\b|\s+with\s+(?:its|an?|the)\s+(?:octave|fifth|third)\b"
+    r"|(?:['’]s|\s+is)\s+the\s+same\s+(?:thing|shape|idea|pattern)\b"
     r"|\s+(?:thing|part|bar)\b(?! \d)|\s+is\s+(?:almost|nearly|exactly|again|also|the same|just like|the easy|next)\b"
     r"|\s+in\s+(?:root position|(?:first|second) inversion)\b|\s+for\s+\w+\s+(?:beats?|bars?|counts?)\b",
     re.IGNORECASE,
@@ -121,7 +137,7 @@ CHORDS_NEXT = re.compile(
     re.IGNORECASE,
 )
 # "For E it's E, G sharp, B", "to get to D you …": a chord at the beginning of what is told of it.
-FOR_CHORD = re.compile(r"(?:^|[,;])\W*(?:and |then |so |but |now )*(?:for|on|over|to get to) (?:the )?$", re.IGNORECASE)
+FOR_CHORD = re.compile(r"(?:^|[,;])\W*(?:and |then |so |but |now )*(?:for|on|over|to get to|to reach|to make) (?:the )?$", re.IGNORECASE)
 FOR_CHORD_AFTER = re.compile(r",? (?:it's|it’s|that's|that’s|that would be|it would be|you|we|i|the (?:left|right)|your)\b", re.IGNORECASE)
 # "C is C, and then C and E above it": the same without a word before.
 CHORD_IS = re.compile(r"^\W*(?:and |then |so |but |now )*$", re.IGNORECASE)
@@ -138,7 +154,9 @@ TUNE = re.compile(r"\b(?:tune|melody|singer|vocals?|voice)\b", re.IGNORECASE)
 NOT_TUNE = re.compile(r"\b(?:left hand|bass|chords?|harmony|both hands)\b", re.IGNORECASE)
 # "Then it jumps up to D, and the chord is G minor": it is the tune still.
 IT_GOES = re.compile(r"\W*(?:and |then |so |but |now )*it (?:goes|comes|jumps|leaps|drops|falls|climbs|rises|moves|steps|walks|returns|lands)\b", re.IGNORECASE)
-LINE_ENDS = re.compile(r"\b(?:song|piece|tune|melody)\b(?: of the \w+)?\s+(?:then |finally )?(?:starts?|begins?|ends?|finish(?:es)?)\b", re.IGNORECASE)
+LINE_ENDS = re.compile(
+    r"\b(?:song|piece|tune|melody)\b(?: of the \w+| here| there| now)?\s+(?:then |finally )?(?:starts?|begins?|ends?|finish(?:es)?)\b", re.IGNORECASE
+)
 QUESTION = re.compile(r"\b(?:what|which|why|how|where|who|can you|do you)\b[^?]*\?\s*$", re.IGNORECASE)
 # "An octave above middle C": a landmark, not a note that is played.
 LANDMARK = re.compile(r"\b(?:above|below|under|over|from|near|around|left of|right of|than) middle $", re.IGNORECASE)
@@ -147,15 +165,21 @@ NAMES_MIDDLE = re.compile(r"\W*(?:the )?middle C is (?:called )?(?:the )?C\d?\b"
 KIND_OF_CHORD = re.compile(r"\b(?:the|this|that) (sus|suspended|diminished|half-diminished|augmented) (?:chord|one)\b", re.IGNORECASE)
 # "Over the A seven", "on the D minor": the chord that the sentence is about, wherever in it that is said.
 OCTAVE_ON = re.compile(r"\b(?:(?:an octave|octaves) (?:on|of) (?:an?\s+|the\s+)?|octave )$", re.IGNORECASE)
-OVER_CHORD = re.compile(r"\b(?:over|under|above|below|during|against|on) (?:the|that|this|your) $", re.IGNORECASE)
+OVER_CHORD = re.compile(
+    r"\b(?:over|under|above|below|during|against|on|in) (?:the|that|this|your) $|\b(?:for|through|throughout|during) (?:the|that) (?:whole |entire |full )$",
+    re.IGNORECASE,
+)
 # "It jumps up to D, and the chord is G minor": the chord that stands under what is told before.
 CHORD_THERE = re.compile(r"\b(?:the chord (?:there |here |under it |below )?is|there's|there is|over|under) (?:an?\s+)?$", re.IGNORECASE)
+THE_ENDING = re.compile(r"\bthe (?:very )?ending(?:'s|’s| is| goes| has)\b", re.IGNORECASE)
 THAT_BAR = re.compile(r"\bin (?:that|this|the same) (?:bar|measure)\b", re.IGNORECASE)
+NTH_LINE = re.compile(r"\bthe (first|second|third|fourth) line\b(?!\s+of\b)", re.IGNORECASE)
 HALF_OF = re.compile(r"\b(first|second|last) half of (?:the|this|that|our)\b", re.IGNORECASE)
 LIKE_BAR = re.compile(rf"\b(?:same as|as in|like(?: in)?)\s+(?:in\s+)?bars?\s+{BAR_NUMBER}(?:\s?(?:-|–|to|and|through)\s?{BAR_NUMBER})?", re.IGNORECASE)
 RUN_OF_BARS = re.compile(rf"(?<!\bat )\b(first|last)\s+({BAR_NUMBER})\s+(?:bars|measures)\b", re.IGNORECASE)
 # "F, A, D in the right": the hand stands after its notes.
 HAND_AFTER = re.compile(r"\s*,?\s*(?:in|with|on|for)\s+(?:the|your)\s+(left|right)\b", re.IGNORECASE)
+IN_ONE_HAND = re.compile(r"(?: octave)?\s*,?\s*(?:in|with|for)\s+(?:the|your)\s+(?:left|right)\b", re.IGNORECASE)
 IN_THE_BASS = re.compile(r"\s+(?:in|as)\s+the\s+bass\b", re.IGNORECASE)
 # "E in octaves": the same, told behind the note.
 OCTAVE_AFTER = re.compile(r"\s+in octaves\b", re.IGNORECASE)
@@ -164,13 +188,18 @@ EVERY = re.compile(r"\b(?:every|each|all)\s+(?:the\s+)?$", re.IGNORECASE)
 KEY_BEFORE = re.compile(
     r"\b(?:key (?:is|of|here is|changes to|moves to)|in the key of|key:|scale (?:is|of)|modulates? to"
     r"|\b(?:song|piece|riff|tune|groove|ballad|waltz|lesson|one) in"
+    r"|(?:it's|it’s|we're|we’re|we are|it is|this is|today's|today’s) (?:all |still )?in(?: good old)?"
     r"|(?:song|piece|verse|refrain|chorus|tune|thing) (?:is|sits|stays|lives|was written|is written|goes) in)\s+(?:an?\s+)?$",
     re.IGNORECASE,
 )
 IN_KEY = re.compile(r"\bin\s+$", re.IGNORECASE)
 # Notes that are left belong to the grip before.
 LEAVING = re.compile(r"\b(?:let go of|let|release|lift|leave|take away)\s+(?:the\s+)?$", re.IGNORECASE)
-MOVED_FROM = re.compile(r"\b(?:moves?|moving|takes?|slides?|shifts?|chang(?:es?|ing)|lift|turn),?\s+(?:the\s+|your \w+\s+|from\s+)*$", re.IGNORECASE)
+MOVED_FROM = re.compile(
+    r"\b(?:moves?|moving|takes?|slides?|shifts?|chang(?:es?|ing)|lift|turn|nudge|push|bump|raise|lower|drop|bring),?\s+"
+    r"(?:the\s+|that\s+|your \w+\s+|from\s+)*$",
+    re.IGNORECASE,
+)
 TO = re.compile(r"\s+(?:up\s+|down\s+|on\s+)?(?:in)?to\s+(?:the\s+|an?\s+)?")
 # "The song ends on", "the second part starts with": what is named next is the last or first chord of it.
 END_CHORD = re.compile(
@@ -198,6 +227,9 @@ MOVES_TO = re.compile(
 EDGE_AFTER = re.compile(r"\s+(?:(?:on|at the very|at the) (top|bottom))\b", re.IGNORECASE)
 EDGE_HAS = re.compile(r"\b(?:(?:has|have|puts?|keeps?)\s+(?:the\s+|an?\s+)?|(?:with|gets?|is)\s+(?:the\s+|an?\s+))$", re.IGNORECASE)
 _EDGE_HAD = re.compile(r"\b(?:has|have|with|it's|that's)\b[^.;]*\b(?:at the bottom|in the middle|on top)\b", re.IGNORECASE)
+# "The top D stays where it is".
+EDGE_STAYS = re.compile(r"\b(?:the|your|that) (top|bottom|highest|lowest) $", re.IGNORECASE)
+STAYS_THERE = re.compile(r"\s+(?:just |still |simply )?(?:stays|remains|is held|keeps|doesn't move|doesn’t move|does not move|is the same)\b", re.IGNORECASE)
 FINAL = re.compile(r"\bthe (?:very )?(?:final|last)\s+$", re.IGNORECASE)
 HAS_SIGNS = re.compile(rf"\s+has\s+(?:got\s+|only\s+|just\s+)*(?:{WHOLE}|no)\s+(?:sharps?|flats?)\b", re.IGNORECASE)
 # What others play, or could be played, claims nothing of this song.
