@@ -77,6 +77,7 @@ SETS = (
     "talk/quay.flow.txt",
     "talk/weir.flow.txt",
     "talk/shaw.shut.flow.txt",
+    "talk/lea.shut.flow.txt",
 )
 
 

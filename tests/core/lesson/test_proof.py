@@ -166,6 +166,7 @@ TALKS = {
     "talk/quay.flow.txt": (42, 35, 30),
     "talk/weir.flow.txt": (38, 34, 26),
     "talk/shaw.shut.flow.txt": (39, 38, 33),
+    "talk/lea.shut.flow.txt": (33, 34, 26),
 }  # right lines, slips, slips that are caught
 
 

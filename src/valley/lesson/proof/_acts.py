@@ -71,6 +71,8 @@ def _claimed(sentence: str, found: Sequence[Found]) -> list[Found]:
     for row in found:
         if replaced is not None and not row.is_chord and re.fullmatch(r"\s*,\s*(?:and\s+)?|\s+and\s+", sentence[replaced.end : row.start]):
             replaced = row
+        elif _AGAIN.search(sentence[: row.start]) and not row.is_chord and any(r.name == row.name for r in kept):
+            continue  # "G, A, G, E, and the first G's dotted": one of those that were told
         elif _claims(sentence[: row.start]):
             kept.append(row)
         else:
@@ -78,6 +80,7 @@ def _claimed(sentence: str, found: Sequence[Found]) -> list[Found]:
     return kept
 
 
+_AGAIN = re.compile(r"\bthe (?:first|second|last|other) $", re.IGNORECASE)
 _REPLACED = re.compile(r"\b(?:rather than|instead of|in place of)\s+(?:an?\s+|the\s+)?$", re.IGNORECASE)
 
 

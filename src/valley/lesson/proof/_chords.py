@@ -10,6 +10,7 @@ from valley.lesson.proof._desk import UNKNOWN, Desk
 from valley.lesson.proof._scope import Found
 from valley.lesson.proof._words import IN_ONE_HAND, OVER_CHORD, quality_named
 from valley.theory.chord import Chord, name_inversion
+from valley.theory.key import Key
 from valley.theory.naming import AGREES, CONTRADICTS, PARTLY
 
 
@@ -127,12 +128,18 @@ def judge_key(desk: Desk, row: Found) -> None:
     mode = "minor" if row.quality and row.quality.harte == "min" else "major"
     same = [k for k in keys if k.tonic.pitch_class == row.name.pitch_class and (k.mode == mode or row.quality is None)]
     right = desk.say_key(keys[0])
+    if _LIFTS.search(desk.sentence[: row.start]):  # "the chorus lifts into E flat major": into the key beside it, where the chart has one for both
+        beside = [Key(k.tonic.up(-3), "major") if k.mode == "minor" else Key(k.tonic.up(3), "minor") for k in keys]
+        same += [k for k in beside if k.tonic.pitch_class == row.name.pitch_class and k.mode == mode]
     if any(k.tonic == row.name for k in same):
         desk.claim(row.start, row.end, "key", AGREES)
     elif same:
         desk.claim(row.start, row.end, "key", PARTLY, desk.say_key(same[0]), "the key is written otherwise here")
     else:
         desk.claim(row.start, row.end, "key", CONTRADICTS, right, f"the key is {right}")
+
+
+_LIFTS = re.compile(r"\b(?:lifts?|moves?|shifts?|goes|changes?) (?:up |down )?into (?:an? |the )?$", re.IGNORECASE)
 
 
 def judge_inversion(desk: Desk, match: re.Match[str]) -> None:

@@ -7,7 +7,7 @@ from collections.abc import Callable, Sequence
 
 from valley.fraction import Fraction
 from valley.lesson.proof._desk import Desk, hand_notes
-from valley.lesson.proof._playing import bars_now, hand_meant, hands_said
+from valley.lesson.proof._playing import bars_now, hand_meant, hands_said, strokes_of
 from valley.lesson.proof._scope import Found
 from valley.lesson.proof._words import VALUES, read_count, read_number, say_length, say_number
 from valley.model.arrangement import Grip
@@ -188,7 +188,8 @@ def judge_place(desk: Desk, match: re.Match[str]) -> None:
     said = str(read_count(match[1])) + (" &" if match[2] else "")
     counts = [grid.count(g.start) for g in inside]
     tune = [grid.count(n.start) for n in desk.scope.chart.melody if desk.context.bars and grid.place(n.start)[0] in desk.context.bars]
-    if said in counts or (not desk.context.grips and said in tune):
+    struck = {grid.count(start) for bar in bars_now(desk) for hand in hands_said(desk) for start, _ in strokes_of(desk, bar, hand)}
+    if said in counts or said in struck or (not desk.context.grips and said in tune):
         desk.claim(match.start(1), match.end(), "count", AGREES)
     else:
         desk.claim(match.start(1), match.end(), "count", CONTRADICTS, counts[0], f"{inside[0].symbol} comes on {counts[0]}")

@@ -69,7 +69,9 @@ def _first_of_key(sentence: str, found: Sequence[Found]) -> int | None:
 
 
 # "B flat and E flat as your black keys": the signs stand before.
-_SIGNS_AFTER = fact(r",?\s+(?:as|are|for)\s+(?:your|the|our|all)\s+(?:only\s+|the\s+)?(?:black (?:keys?|notes?)|flats?|sharps?)\b")
+_SIGNS_AFTER = fact(
+    r",?\s+(?:throughout|all the way through|the whole (?:time|way))\b|,?\s+(?:as|are|for)\s+(?:your|the|our|all)\s+(?:only\s+|the\s+)?(?:black (?:keys?|notes?)|flats?|sharps?)\b"
+)
 
 
 def find_signs(sentence: str, found: Sequence[Found]) -> Sequence[Found]:

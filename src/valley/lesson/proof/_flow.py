@@ -32,6 +32,10 @@ _STAYS = re.compile(
 )  # the talk is where it was
 
 
+# "… is the B natural at the end of the verse": pointed to from where the talk is.
+_POINTS = re.compile(r"\S \S+ (?:right )?at the (?:very )?(?:end|start|beginning) of the [\w-]+\W*$", re.IGNORECASE)
+
+
 @dataclass(frozen=True)
 class Reading:
     """A sentence read in one place: its claims and what the talk is about after it."""
@@ -105,6 +109,8 @@ def read_on(desk: Desk, names: NameFinder, age: int) -> int:
         there = _read(desk, names, here)
         best = there if 0 < there.agreeing >= there.against else best
     desk.context = best.after
+    if _POINTS.search(desk.sentence):
+        desk.context = replace(best.after, bars=before.bars, part=before.part, hand=before.hand, grips=before.grips, now=before.now)
     if desk.context.part is None and not desk.context.bars:
         desk.context.part = before.part  # said of the whole song in passing
     desk.context.claims = [*before.claims, *best.claims]

@@ -6,6 +6,7 @@ import re
 
 from valley.lesson.proof._desk import Desk
 from valley.lesson.proof._facts import Fact, fact, settle
+from valley.lesson.proof._playing import bars_here, strokes_of
 from valley.theory.naming import AGREES
 from valley.theory.pitch import PitchName
 
@@ -68,6 +69,21 @@ def judge_leap(desk: Desk, match: re.Match[str]) -> None:
 _LINK = r"(?P<link>,?\s*(?:which is|which makes|that's|that’s|that is|so that's|it's|are|is|make))"
 
 
+def judge_handfuls(desk: Desk, match: re.Match[str]) -> None:
+    """ "All the left hand does is play fifths": two keys at a time, most of them so far apart."""
+    strokes = [keys for bar in bars_here(desk) for _, keys in strokes_of(desk, bar, match["hand"].lower())]
+    gaps = [(max(keys) - min(keys)) % 12 for keys in strokes if len(keys) == 2]
+    if len(gaps) * 2 <= len(strokes) or not gaps:
+        return
+    usual = max(set(gaps), key=gaps.count)
+    right = next(name for name, sizes in _GAPS.items() if usual in sizes)
+    said = match["said"].lower().removesuffix("s")
+    settle(desk, match, "said", any(g in _GAPS[said] for g in {usual}), f"{right}s", f"most of them are {right}s", "note")
+
+
+_GAPS = {"octave": (0,), "second": (1, 2), "third": (3, 4), "fourth": (5,), "fifth": (7, 6), "sixth": (8, 9), "seventh": (10, 11)}
+
+
 def judge_way_between(desk: Desk, match: re.Match[str]) -> None:
     """ "Goes up a semitone from B to C": between the two notes that are named then."""
     rows = [r for r in desk.named if r.start >= match.end() and not r.is_chord][:2]
@@ -101,6 +117,12 @@ def judge_pairs(desk: Desk, match: re.Match[str]) -> None:
 _LEAP = r"(?P<verb>falls?|drops?|jumps?|leaps?|goes|go|climbs?|rises?|moves?|comes?)(?: (?P<way>up|down))?(?: by)?"
 INTERVALS: tuple[Fact, ...] = (
     (fact(rf"\b(?P<way>up|down) (?:by )?an? (?P<said>{_NAMES}) from (?:an? |the )?"), judge_way_between),
+    (
+        fact(
+            r"\b(?P<hand>left|right) hand\b[^.;,]{0,16}?\b(?:plays?|playing|has|is|does)\s+(?:just |only |all )*(?P<said>octaves|thirds|fourths|fifths|sixths)\b"
+        ),
+        judge_handfuls,
+    ),
     (fact(r"\bin (?P<said>thirds|sixths|fifths|fourths|tenths)\b(?=\s*[,:])"), judge_pairs),
     (fact(rf"\b{_LEAP} an? (?P<said>{_NAMES})(?: (?:up|down))? to (?:an? |the |that )?"), judge_leap),
     (fact(rf"{_LINK} (?-i:an?) (?:interval of an? )?(?P<said>{_NAMES})\b(?! (?:inversion|chord))"), judge_interval),

@@ -40,6 +40,10 @@ _A_CALL = 4  # words of a sentence that only calls a part by its name
 _BACK = 2  # how much farther a place seems that lies behind
 # "Okay, now the verse.": said by itself, the part that comes is meant.
 _OPENER = r"(?:(?:okay|ok|alright|all right|now|so|next|then|and|here comes|on to|the|our|a)\W+)*"
+_INTRO = ("intro", "opening")
+_OPENING = re.compile(
+    r"\b(?:the|this|our|that) (?:opening|intro|introduction)(?: (?:riff|bit|figure|part|section|bars|lick))?\b|\bopening riff\b", re.IGNORECASE
+)
 _NTH_PART = rf"\b({'|'.join(ORDINALS)}) part\b"
 
 
@@ -114,6 +118,8 @@ class Scope:
             named = re.search(rf"\bthe (?:\w+ )?{re.escape(part.name)}\b|^\W*{_OPENER}{re.escape(part.name)}\s*(?:[,:.!]|$)", sentence, re.IGNORECASE)
             if not named and len(sentence.split()) <= _A_CALL and not re.search(r"\b(?:as|like|than)\b", sentence):  # "OK, verse time."
                 named = re.search(rf"\b{re.escape(part.name)}\b", sentence, re.IGNORECASE)
+            if not named and part.name.lower().startswith(_INTRO):
+                named = _OPENING.search(sentence)
             if len(part.name) == 1:  # "the B section"; a letter by itself is a note
                 named = re.search(rf"\b{re.escape(part.name)}[ -](?:section|part)\b|\b(?:section|part) {re.escape(part.name)}\b", sentence)
             if len(part.name) != 2 and len(part.name) != 3 and named:

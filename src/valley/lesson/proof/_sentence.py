@@ -23,7 +23,12 @@ from valley.model.arrangement import LEFT, RIGHT
 
 _HANDS = re.compile(r"\b(left|right)(?:\s+hand)?\b|\b(LH|RH)\b|\bboth hands\b|\b(?:hands|it|that|them|all|everything) together\b", re.IGNORECASE)
 _UNDER = re.compile(r"\b(?:underneath|beneath|under (?:that|this|it)|below (?:that|this|it))\b", re.IGNORECASE)
-_PLACE = re.compile(r"\bon\s+(?:(?:beat|count)\s+(?=one|two|three|four|five|six|\d)|(?=\d))(\d|[a-z]+)(\s?&|\s?and\b)?(?!\d)")
+_BASS_DOES = re.compile(
+    r"(?<!\bin )(?<!\bas )\bthe bass(?: line| part)? (?:is|plays|does|has|just|here|holds|stays)\b|(?<!\bin )\bthe bass(?:'s|’s) ", re.IGNORECASE
+)
+_PLACE = re.compile(
+    r"\bon\s+(?:(?:beat|count)\s+(?=one|two|three|four|five|six|\d)|(?=\d)|(?=(?:one|two|three|four)(?:\s*[,.;]|\s+(?:and on|you|we|it)\b)))(\d|[a-z]+)(\s?&|\s?and\b)?(?!\d)"
+)
 _COUNTING = re.compile(r"\b[Cc]ount(?:ing)?\s+((?:\d\s?(?:&|and|e|a)?[\s,]*)+)")
 _COUNTS = (
     (LENGTH, 0, judge_length),
@@ -58,6 +63,8 @@ def _hands(desk: Desk) -> Iterator[Act]:
     for m in _HANDS.finditer(desk.sentence):
         hand = {"left": LEFT, "lh": LEFT, "right": RIGHT, "rh": RIGHT}.get((m[1] or m[2] or "").lower())
         yield m.start(), partial(setattr, desk.context, "hand", hand)
+    if (bass := _BASS_DOES.search(desk.sentence)) and not _HANDS.search(desk.sentence):
+        yield bass.start(), partial(setattr, desk.context, "hand", LEFT)
     under = _UNDER.search(desk.sentence)
     if under and not _HANDS.search(desk.sentence) and (desk.context.of_tune or desk.context.hand == RIGHT):
         yield under.start(), partial(setattr, desk.context, "hand", LEFT)

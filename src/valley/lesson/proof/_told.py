@@ -90,6 +90,8 @@ def judge_becoming(desk: Desk, pair: tuple[Found, Found], otherwise: Callable[[]
     """Where the finger on a key goes as one grip becomes the next, near where the talk is; of a note that is swapped for another only the ``second`` is
     there."""
     one, two = pair
+    if _SWAPS.search(desk.sentence[: one.start]) and _judge_swap(desk, pair):
+        return
     if _SWAPPED.search(desk.sentence[one.end : two.start]):
         second()
         return
@@ -120,6 +122,30 @@ def judge_becoming(desk: Desk, pair: tuple[Found, Found], otherwise: Callable[[]
     else:
         right = desk.say(parse_pitch(ways[-1][0].pitch)[0])
         desk.claim(two.start, two.end, "note", CONTRADICTS, right, f"it goes to {right} there")
+
+
+_SWAPS = re.compile(r"\b(?:swap|exchange|trade|replace)s? (?:an? |the |that )?$", re.IGNORECASE)
+
+
+def _judge_swap(desk: Desk, pair: tuple[Found, Found]) -> bool:
+    """ "You swap the D for an F": both come while the chord lasts; whether the first does, so that something can be said."""
+    one, two = pair
+    starts = [(g.start, g.end) for g in desk.context.grips]
+    played = [n for n in desk.scope.notes if n.hand in hands_said(desk) and any(a <= n.start < b for a, b in starts)]
+    left = [n.start for n in played if n.midi % 12 == one.name.pitch_class]
+    if not left:
+        return False
+    before = {n.midi % 12 for n in played if n.start <= left[0]}
+    new = [n for n in played if n.start > left[0] and n.midi % 12 not in before]
+    if not new:
+        return False
+    desk.claim(one.start, one.end, "note", AGREES)
+    if any(n.midi % 12 == two.name.pitch_class for n in new):
+        desk.claim(two.start, two.end, "note", AGREES)
+    else:
+        right = desk.say(parse_pitch(new[0].pitch)[0])
+        desk.claim(two.start, two.end, "note", CONTRADICTS, right, f"{right} comes there")
+    return True
 
 
 BECOMING = re.compile(r"\b(?:becomes?|turns? into|changes? (?:in)?to)\b", re.IGNORECASE)

@@ -137,8 +137,13 @@ CHORDS_NEXT = re.compile(
     re.IGNORECASE,
 )
 # "For E it's E, G sharp, B", "to get to D you …": a chord at the beginning of what is told of it.
-FOR_CHORD = re.compile(r"(?:^|[,;])\W*(?:and |then |so |but |now )*(?:for|on|over|to get to|to reach|to make) (?:the )?$", re.IGNORECASE)
-FOR_CHORD_AFTER = re.compile(r",? (?:it's|it’s|that's|that’s|that would be|it would be|you|we|i|the (?:left|right)|your)\b", re.IGNORECASE)
+FOR_CHORD = re.compile(
+    r"(?:^|[,;])\W*(?:and |then |so |but |now )*(?:for|on|over|to get to|to reach|to make) (?:the )?$|\bto (?:get|reach|make)(?: to)? (?:the )?$", re.IGNORECASE
+)
+FOR_CHORD_AFTER = re.compile(
+    r",? (?:is (?:just )?(?:to )?(?:lift|move|push|drop|slide|raise|lower)|it's|it’s|that's|that’s|that would be|it would be|you|we|i|the (?:left|right)|your)\b",
+    re.IGNORECASE,
+)
 # "C is C, and then C and E above it": the same without a word before.
 CHORD_IS = re.compile(r"^\W*(?:and |then |so |but |now )*$", re.IGNORECASE)
 CHORD_IS_AFTER = re.compile(r" (?:is|are) (?:just |an? |the |low |first )*[A-G](?:[ -](?:sharp|flat|natural))?(?:,| and\b)")
@@ -150,7 +155,7 @@ ROAMS = re.compile(
     re.IGNORECASE,
 )
 OF_SONG = re.compile(r"\b(?:song|piece|whole thing|very (?:first|last)|highest|lowest|(?:you|we) (?:start|begin)|from the first to the)\b", re.IGNORECASE)
-TUNE = re.compile(r"\b(?:tune|melody|singer|vocals?|voice)\b", re.IGNORECASE)
+TUNE = re.compile(r"\b(?:tune|melody|top line|singer|vocals?|voice)\b", re.IGNORECASE)
 NOT_TUNE = re.compile(r"\b(?:left hand|bass|chords?|harmony|both hands)\b", re.IGNORECASE)
 # "Then it jumps up to D, and the chord is G minor": it is the tune still.
 IT_GOES = re.compile(r"\W*(?:and |then |so |but |now )*it (?:goes|comes|jumps|leaps|drops|falls|climbs|rises|moves|steps|walks|returns|lands)\b", re.IGNORECASE)
@@ -171,7 +176,7 @@ OVER_CHORD = re.compile(
 )
 # "It jumps up to D, and the chord is G minor": the chord that stands under what is told before.
 CHORD_THERE = re.compile(r"\b(?:the chord (?:there |here |under it |below )?is|there's|there is|over|under) (?:an?\s+)?$", re.IGNORECASE)
-THE_ENDING = re.compile(r"\bthe (?:very )?ending(?:'s|’s| is| goes| has)\b", re.IGNORECASE)
+THE_ENDING = re.compile(r"\bthe (?:very )?ending(?:'s|’s| is| goes| has)\b|\bat the very end\b(?! of)", re.IGNORECASE)
 THAT_BAR = re.compile(r"\bin (?:that|this|the same) (?:bar|measure)\b", re.IGNORECASE)
 NTH_LINE = re.compile(r"\bthe (first|second|third|fourth) line\b(?!\s+of\b)", re.IGNORECASE)
 HALF_OF = re.compile(r"\b(first|second|last) half of (?:the|this|that|our)\b", re.IGNORECASE)
@@ -187,7 +192,7 @@ EVERY = re.compile(r"\b(?:every|each|all)\s+(?:the\s+)?$", re.IGNORECASE)
 # "The key is C major", "the scale of E minor": a key, not a chord; after "in" it is one where the song has that key.
 KEY_BEFORE = re.compile(
     r"\b(?:key (?:is|of|here is|changes to|moves to)|in the key of|key:|scale (?:is|of)|modulates? to"
-    r"|\b(?:song|piece|riff|tune|groove|ballad|waltz|lesson|one) in"
+    r"|\b(?:lifts?|moves?|shifts?|modulat(?:es?|ing)|goes|changes?) (?:up |down )?into|\b(?:number|song|piece|riff|tune|groove|ballad|waltz|lesson|one) in"
     r"|(?:it's|it’s|we're|we’re|we are|it is|this is|today's|today’s) (?:all |still )?in(?: good old)?"
     r"|(?:song|piece|verse|refrain|chorus|tune|thing) (?:is|sits|stays|lives|was written|is written|goes) in)\s+(?:an?\s+)?$",
     re.IGNORECASE,
@@ -196,11 +201,11 @@ IN_KEY = re.compile(r"\bin\s+$", re.IGNORECASE)
 # Notes that are left belong to the grip before.
 LEAVING = re.compile(r"\b(?:let go of|let|release|lift|leave|take away)\s+(?:the\s+)?$", re.IGNORECASE)
 MOVED_FROM = re.compile(
-    r"\b(?:moves?|moving|takes?|slides?|shifts?|chang(?:es?|ing)|lift|turn|nudge|push|bump|raise|lower|drop|bring),?\s+"
+    r"\b(?:moves?|moving|takes?|slides?|shifts?|chang(?:es?|ing)|lift|turn|nudge|push|bump|raise|lower|drop|bring|swap|exchange|replace|trade),?\s+"
     r"(?:the\s+|that\s+|your \w+\s+|from\s+)*$",
     re.IGNORECASE,
 )
-TO = re.compile(r"\s+(?:up\s+|down\s+|on\s+)?(?:in)?to\s+(?:the\s+|an?\s+)?")
+TO = re.compile(r"\s+(?:(?:up\s+|down\s+|on\s+)?(?:in)?to|for|with)\s+(?:the\s+|an?\s+)?")
 # "The song ends on", "the second part starts with": what is named next is the last or first chord of it.
 END_CHORD = re.compile(
     r"\b(?:song|piece|we|it|verse|chorus|refrain|bridge|opening|theme|part(?: \w+)?)(?:,? which)?\s+(?:then |all |finally )?(?P<end>starts?"
