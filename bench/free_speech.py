@@ -78,6 +78,7 @@ SETS = (
     "talk/weir.flow.txt",
     "talk/shaw.shut.flow.txt",
     "talk/lea.shut.flow.txt",
+    "talk/tor.shut.flow.txt",
 )
 
 

@@ -167,6 +167,7 @@ TALKS = {
     "talk/weir.flow.txt": (38, 34, 26),
     "talk/shaw.shut.flow.txt": (39, 38, 33),
     "talk/lea.shut.flow.txt": (33, 34, 26),
+    "talk/tor.shut.flow.txt": (40, 33, 29),
 }  # right lines, slips, slips that are caught
 
 

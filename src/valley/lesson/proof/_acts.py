@@ -19,7 +19,7 @@ from valley.lesson.proof._names import NameFinder, find_runs
 from valley.lesson.proof._notes import judge_edge, judge_notes, judge_octave_on
 from valley.lesson.proof._onward import is_onward, judge_move_of_tune, judge_onward, judge_way_back
 from valley.lesson.proof._scope import Found
-from valley.lesson.proof._told import find_becoming, judge_becoming
+from valley.lesson.proof._told import find_becoming, judge_becoming, judge_staying
 from valley.lesson.proof._words import (
     CHORD_THERE,
     EDGE,
@@ -39,6 +39,7 @@ from valley.lesson.proof._words import (
     OCTAVE_ON,
     OVER_CHORD,
     RUN_OF_CHORDS,
+    STAYS_PUT,
     STAYS_THERE,
     has_edge,
     read_count,
@@ -181,7 +182,13 @@ def _lists(desk: Desk, found: list[Found]) -> Taken:
     return acts, found
 
 
-_TAKES = (_keys, _signs, _ends, _basses, _places, _octaves, _struck, _edges, _runs_of_chords, _becoming, _lists)
+def _staying(desk: Desk, found: list[Found]) -> Taken:
+    rows = [r for r in found if not r.is_chord and _THE.search(desk.sentence[: r.start]) and STAYS_PUT.match(desk.sentence, r.end)]
+    return [(row.start, partial(judge_staying, desk, row)) for row in rows], rows
+
+
+_THE = re.compile(r"\b(?:the|that|your) $", re.IGNORECASE)
+_TAKES = (_keys, _signs, _ends, _basses, _places, _octaves, _struck, _edges, _staying, _runs_of_chords, _becoming, _lists)
 
 
 def _judge_told(desk: Desk, rows: list[Found], by_itself: Callable[[], None]) -> None:

@@ -95,6 +95,22 @@ def judge_only_bass(desk: Desk, match: re.Match[str]) -> None:
     settle(desk, match, 0, moved == [LEFT], "the right hand changes too" if RIGHT in moved else "nothing changes", "the right hand does not stay", "note")
 
 
+def judge_which_changes(desk: Desk, match: re.Match[str]) -> None:
+    """ "It's only the middle note that changes": of a hand's keys as the chord at hand becomes, from the one before."""
+    grips = [g for _, g in desk.scope.grips]
+    at = next((i for i, g in enumerate(grips) if desk.context.grips and g.start == desk.context.grips[0].start), 0)
+    if not at:
+        return
+    for hand in (hand_said(desk),) if hand_said(desk) else (RIGHT, LEFT):
+        one, two = ([n.midi for n in hand_notes(g, hand)] for g in (grips[at - 1], grips[at]))
+        moved = [i for i, (a, b) in enumerate(zip(one, two, strict=False)) if a != b]
+        if len(one) == len(two) > 1 and len(moved) == 1:
+            right = "bottom" if moved[0] == 0 else "top" if moved[0] == len(one) - 1 else "middle"
+            said = {"lowest": "bottom", "highest": "top"}.get(match["said"].lower(), match["said"].lower())
+            settle(desk, match, "said", said == right, right, f"it is the {right} key of the {hand} hand that changes", "note")
+            return
+
+
 def judge_hand_changes(desk: Desk, match: re.Match[str]) -> None:
     pair = _pair(desk, match)
     if pair is None:
@@ -148,6 +164,7 @@ CHANGES: tuple[Fact, ...] = (
         ),
         judge_bass_goes,
     ),
+    (fact(r"\bonly (?:the|your) (?P<said>top|middle|bottom|lowest|highest) (?:note|key|finger|one) (?:that )?(?:changes|moves|shifts)\b"), judge_which_changes),
     (fact(r"\bonly the bass (?:note )?(?:changes|moves)\b"), judge_only_bass),
     (
         fact(

@@ -7,7 +7,7 @@ from collections.abc import Callable, Sequence
 
 from valley.fraction import Fraction
 from valley.lesson.proof._desk import Desk, hand_notes
-from valley.lesson.proof._playing import bars_now, hand_meant, hands_said, strokes_of
+from valley.lesson.proof._playing import bars_here, bars_now, hand_meant, hands_said, strokes_of
 from valley.lesson.proof._scope import Found
 from valley.lesson.proof._words import VALUES, read_count, read_number, say_length, say_number
 from valley.model.arrangement import Grip
@@ -33,7 +33,7 @@ def judge_length(desk: Desk, match: re.Match[str]) -> None:
         return  # a note that nothing ties to a place
     word = (match["unit"] or ("bar" if group == "whole" else "beats")).lower()
     unit = desk.scope.chart.grid.meter_at(grips[0].start).beats if word.startswith(("bar", "measure")) else 1
-    lengths = {g.duration for g in grips} | _runs_of(desk, grips)
+    lengths = {g.duration for g in grips} | _runs_of(desk, grips) | _held_within(desk, grips)
     if of_note and row and not row.is_chord and not of_root:
         lengths = of_note  # a note that is named lasts as long as it is played, however long its chord
     if re.search(r"\b(?:it|that|this)\s+(?:for\s+)?$", desk.sentence[: match.start(group)], re.IGNORECASE):  # "hold that for three": what was struck there
@@ -48,6 +48,13 @@ def judge_length(desk: Desk, match: re.Match[str]) -> None:
     words = _say_value(right * of_beat) if group == "value" else say_length(right, Fraction(unit), word)
     what = "the note" if of_note else grips[0].symbol
     desk.claim(match.start(group), match.end(), "count", CONTRADICTS, words, f"{what} lasts {words} there")
+
+
+def _held_within(desk: Desk, grips: Sequence[Grip]) -> set[Fraction]:
+    """How long handfuls last that are struck again while the chord lasts."""
+    played = [n for n in desk.scope.notes if hand_meant(desk) in (None, n.hand) and any(g.start < n.start < g.end for g in grips)]
+    starts = [(n.start, n.hand) for n in played]
+    return {n.duration for n in played if starts.count((n.start, n.hand)) > 1}
 
 
 def _say_value(quarters: Fraction) -> str:
@@ -188,7 +195,10 @@ def judge_place(desk: Desk, match: re.Match[str]) -> None:
     said = str(read_count(match[1])) + (" &" if match[2] else "")
     counts = [grid.count(g.start) for g in inside]
     tune = [grid.count(n.start) for n in desk.scope.chart.melody if desk.context.bars and grid.place(n.start)[0] in desk.context.bars]
-    struck = {grid.count(start) for bar in bars_now(desk) for hand in hands_said(desk) for start, _ in strokes_of(desk, bar, hand)}
+    every = re.search(r"\b(?:each|every|all)\b", desk.sentence, re.IGNORECASE) is not None  # "each with a little hop on beat four"
+    struck = {
+        grid.count(start) for bar in (bars_here(desk) if every else bars_now(desk)) for hand in hands_said(desk) for start, _ in strokes_of(desk, bar, hand)
+    }
     if said in counts or said in struck or (not desk.context.grips and said in tune):
         desk.claim(match.start(1), match.end(), "count", AGREES)
     else:

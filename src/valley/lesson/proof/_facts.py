@@ -70,7 +70,8 @@ def _first_of_key(sentence: str, found: Sequence[Found]) -> int | None:
 
 # "B flat and E flat as your black keys": the signs stand before.
 _SIGNS_AFTER = fact(
-    r",?\s+(?:throughout|all the way through|the whole (?:time|way))\b|,?\s+(?:as|are|for)\s+(?:your|the|our|all)\s+(?:only\s+|the\s+)?(?:black (?:keys?|notes?)|flats?|sharps?)\b"
+    r",?\s+(?:throughout|all the way through|the whole (?:time|way))\b"
+    r"|,?\s+(?:as|are|for)\s+(?:your|the|our|all)\s+(?:only\s+|the\s+)?(?:black (?:keys?|notes?)|flats?|sharps?)\b"
 )
 
 
@@ -227,7 +228,7 @@ def judge_part_start(desk: Desk, match: re.Match[str]) -> None:
 
 def judge_every_length(desk: Desk, match: re.Match[str]) -> None:
     """ "Each chord lasts three beats": of the chords of the part that is meant, or of the song."""
-    if not re.search(r"\bchords?\b", desk.sentence, re.IGNORECASE):
+    if not re.search(r"\bchords?\b|\b(?:on|for) (?:every|each)\b", desk.sentence, re.IGNORECASE):
         return  # "a verse and a chorus, and each of them has eight bars"
     grips = [g for number, g in desk.scope.grips if desk.context.part in (None, number)]
     here = [g.duration for g in grips]
@@ -238,7 +239,8 @@ def judge_every_length(desk: Desk, match: re.Match[str]) -> None:
         unit = desk.scope.chart.grid.main_meter.beats if word.startswith(("bar", "measure")) else 1
         said = read_number(re.sub(r"an?$", "a", match["n"].lower())) * unit
         words = say_length(usual, unit, word)
-        settle(desk, match, "said", said in (usual, max(set(runs), key=runs.count)), words, f"most chords last {words}")
+        held = {n.duration for n in desk.scope.notes if desk.context.bars and desk.scope.chart.grid.place(n.start)[0] in desk.context.bars}
+        settle(desk, match, "said", said in {usual, max(set(runs), key=runs.count), *held}, words, f"most chords last {words}")
 
 
 def judge_chord_count(desk: Desk, match: re.Match[str]) -> None:
@@ -340,6 +342,13 @@ FACTS: tuple[Fact, ...] = (
         ),
         judge_every_length,
     ),
+    (
+        fact(
+            rf"(?P<said>(?P<n>{WHOLE}|an?|half an?)\s+(?P<unit>beats?|counts?|bars?|measures?))\s+(?:on|for)\s+(?:every|each)(?:\s+single)?"
+            r"\s+(?:chord|(?:one\s+)?of\s+(?:them|these|those)|one)\b"
+        ),
+        judge_every_length,
+    ),
     (fact(rf"\b({WHOLE}|no)\s+(sharps?|flats?)\b(?!\s+(?:keys?|chords?|major|minor))"), judge_signature),
     (
         fact(
@@ -394,7 +403,8 @@ FACTS: tuple[Fact, ...] = (
     ),
     (
         fact(
-            rf"\bbars?\s+(?P<a>{BAR_NUMBER})(?:\s*(?:-|–|to|and|through)\s*(?P<b>{BAR_NUMBER}))?\s+(?:is|are)\s+(?P<claim>(?:exactly\s+)?the same as\s+bars?\s+"
+            rf"\bbars?\s+(?P<a>{BAR_NUMBER})(?:\s*(?:-|–|to|and|through)\s*(?P<b>{BAR_NUMBER}))?\s+(?:is|are)\s+"
+            r"(?P<claim>(?:exactly\s+|just\s+)?(?:the same as|identical to|like|an? (?:carbon |exact |straight )?(?:copy|repeat) of)\s+bars?\s+"
             rf"(?P<c>{BAR_NUMBER})(?:\s*(?:-|–|to|and|through)\s*(?P<d>{BAR_NUMBER}))?)|\bbars?\s+(?P<e>{BAR_NUMBER})\s+and\s+"
             rf"(?P<f>{BAR_NUMBER})\s+are\s+(?P<claim2>(?:exactly\s+)?the same)\b"
         ),

@@ -116,14 +116,15 @@ def judge_pairs(desk: Desk, match: re.Match[str]) -> None:
 
 _LEAP = r"(?P<verb>falls?|drops?|jumps?|leaps?|goes|go|climbs?|rises?|moves?|comes?)(?: (?P<way>up|down))?(?: by)?"
 INTERVALS: tuple[Fact, ...] = (
-    (fact(rf"\b(?P<way>up|down) (?:by )?an? (?P<said>{_NAMES}) from (?:an? |the )?"), judge_way_between),
+    (fact(rf"\b(?P<way>up|down) (?:by )?an? (?P<said>{_NAMES}) from (?:(?-i:an?) |the )?"), judge_way_between),
     (
         fact(
-            r"\b(?P<hand>left|right) hand\b[^.;,]{0,16}?\b(?:plays?|playing|has|is|does)\s+(?:just |only |all )*(?P<said>octaves|thirds|fourths|fifths|sixths)\b"
+            r"\b(?P<hand>left|right) hand\b[^.;,]{0,16}?\b(?:plays?|playing|has|is|does)\s+(?:just |only |all )*"
+            r"(?P<said>octaves|thirds|fourths|fifths|sixths)\b"
         ),
         judge_handfuls,
     ),
     (fact(r"\bin (?P<said>thirds|sixths|fifths|fourths|tenths)\b(?=\s*[,:])"), judge_pairs),
-    (fact(rf"\b{_LEAP} an? (?P<said>{_NAMES})(?: (?:up|down))? to (?:an? |the |that )?"), judge_leap),
+    (fact(rf"\b{_LEAP} an? (?P<said>{_NAMES})(?: (?:up|down))? to (?:(?-i:an?) |the |that )?"), judge_leap),
     (fact(rf"{_LINK} (?-i:an?) (?:interval of an? )?(?P<said>{_NAMES})\b(?! (?:inversion|chord))"), judge_interval),
 )

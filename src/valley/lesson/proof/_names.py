@@ -72,6 +72,8 @@ class NameFinder:
             return None
         quality = read_quality(m["quality"]) if m["quality"] else None
         low = m["bass"] or m["below"]
+        if len(m[0]) == 1 and _LETTER_OF_PART.match(sentence, m.end()):
+            return None  # "the B section"
         bass = self._parse(low) if low else None
         octave = int(m["octave"]) + (self._octaves == "c3") if m["octave"] else None
         end = m.end()
@@ -125,6 +127,7 @@ def _unstacked(row: Found) -> tuple[Found, Found]:
     return Found(row.start, row.root_end, row.name, root_end=row.root_end), Found(at, end, row.bass, root_end=end)
 
 
+_LETTER_OF_PART = re.compile(r"[ -](?:section|part)\b")
 _SECTION = re.compile(r"(?:[:.!?]|\b(?:part|section|theme|letter|plan)) $", re.IGNORECASE)
 _SURELY = re.compile(r"\b(?:[Aa]n|[Tt]he|[Ll]ow|[Hh]igh|[Tt]hat|[Tt]op|[Bb]ottom|[Hh]olds?|[Pp]lays?|[Pp]ress(?:es)?) $")
 

@@ -27,7 +27,8 @@ _BASS_DOES = re.compile(
     r"(?<!\bin )(?<!\bas )\bthe bass(?: line| part)? (?:is|plays|does|has|just|here|holds|stays)\b|(?<!\bin )\bthe bass(?:'s|’s) ", re.IGNORECASE
 )
 _PLACE = re.compile(
-    r"\bon\s+(?:(?:beat|count)\s+(?=one|two|three|four|five|six|\d)|(?=\d)|(?=(?:one|two|three|four)(?:\s*[,.;]|\s+(?:and on|you|we|it)\b)))(\d|[a-z]+)(\s?&|\s?and\b)?(?!\d)"
+    r"\bon\s+(?:(?:beat|count)\s+(?=one|two|three|four|five|six|\d)|(?=\d)"
+    r"|(?=(?:one|two|three|four)(?:\s*[,.;]|\s+(?:and on|you|we|it)\b)))(\d|[a-z]+)(\s?&|\s?and\b)?(?!\d)"
 )
 _COUNTING = re.compile(r"\b[Cc]ount(?:ing)?\s+((?:\d\s?(?:&|and|e|a)?[\s,]*)+)")
 _COUNTS = (

@@ -132,10 +132,11 @@ def judge_entry(desk: Desk, match: re.Match[str]) -> None:
     grid = desk.scope.chart.grid
     after = next((r for r in desk.named if r.start >= match.end() and not r.is_chord), None)
     firsts = [n for n in (_first(desk, bar) for bar in bars_here(desk)) if n is not None and after and n[1] % 12 == after.name.pitch_class]
-    counts = {grid.count(start) for start, _ in firsts}
+    now = desk.context.now or 0
+    counts = [grid.count(start) for start, _ in sorted(firsts, key=lambda n: (n[0] < now, n[0]))]
     said = str(read_whole(match["n"])) + (" &" if match["and"] or match["plus"] else "")
     if counts:
-        right = sorted(counts)[0]
+        right = counts[0]
         settle(desk, match, "said", said in counts, right.replace(" &", " and"), f"it begins on {right}")
 
 

@@ -24,7 +24,7 @@ def judge_listed(desk: Desk, match: re.Match[str]) -> None:
     size = 1
     while size < len(rows) and is_joined(between := desk.sentence[rows[size - 1].end : rows[size].start]) and "then" not in between:
         size += 1
-    if size > 1:
+    if size > 1 and not (size == 2 and desk.sentence[rows[0].end : rows[1].start].strip() in ("to", "up to", "down to")):  # "four notes, A to A"
         settle(desk, match, "said", read_whole(match["n"]) == size, f"{say_whole(size)} notes", f"{size} are named then")
 
 
@@ -130,7 +130,7 @@ _SWAPS = re.compile(r"\b(?:swap|exchange|trade|replace)s? (?:an? |the |that )?$"
 def _judge_swap(desk: Desk, pair: tuple[Found, Found]) -> bool:
     """ "You swap the D for an F": both come while the chord lasts; whether the first does, so that something can be said."""
     one, two = pair
-    starts = [(g.start, g.end) for g in desk.context.grips]
+    starts = [(g.start, g.end) for g in desk.meant()] if desk.context.grips or desk.context.bars else []
     played = [n for n in desk.scope.notes if n.hand in hands_said(desk) and any(a <= n.start < b for a, b in starts)]
     left = [n.start for n in played if n.midi % 12 == one.name.pitch_class]
     if not left:
@@ -167,6 +167,20 @@ def _goes_to(a: Grip, b: Grip, hand: str, pitch_class: int) -> list[HandNote]:
     new = [n for n in after if n.midi not in kept]
     left = [n.midi for n in before if n.midi % 12 == pitch_class and n.midi not in kept]
     return [min(new, key=lambda n: abs(n.midi - key)) for key in left if new]
+
+
+def judge_staying(desk: Desk, row: Found) -> None:
+    """ "The E stays put": a key that a hand keeps from the chord before, or into the next."""
+    grips, now = [g for _, g in desk.scope.grips], desk.context.now
+    here = {g.start for g in desk.context.grips} or {g.start for g in grips if now is not None and g.start <= now < g.end}
+    near = [(a, b) for a, b in pairwise(grips) if a.start in here or b.start in here]
+    kept = [[n for n in hand_notes(a, hand) if n.midi in {m.midi for m in hand_notes(b, hand)}] for a, b in near for hand in hands_said(desk)]
+    found = [n for notes in kept for n in notes]
+    if not found or any(len(notes) > 1 for notes in kept) or re.search(r"\b(?:whole|entire|all|bars?|beats?)\b", desk.sentence, re.IGNORECASE):
+        return
+    fits = any(n.midi % 12 == row.name.pitch_class for n in found)
+    right = desk.say(parse_pitch(found[0].pitch)[0])
+    desk.claim(row.start, row.end, "note", AGREES if fits else CONTRADICTS, "" if fits else right, "" if fits else f"it is the {right} that stays")
 
 
 _GOES = r"(?:goes|walks|comes|moves|steps|climbs|runs|descends|ascends)"

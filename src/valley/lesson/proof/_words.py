@@ -141,7 +141,8 @@ FOR_CHORD = re.compile(
     r"(?:^|[,;])\W*(?:and |then |so |but |now )*(?:for|on|over|to get to|to reach|to make) (?:the )?$|\bto (?:get|reach|make)(?: to)? (?:the )?$", re.IGNORECASE
 )
 FOR_CHORD_AFTER = re.compile(
-    r",? (?:is (?:just )?(?:to )?(?:lift|move|push|drop|slide|raise|lower)|it's|it’s|that's|that’s|that would be|it would be|you|we|i|the (?:left|right)|your)\b",
+    r",? (?:is (?:just )?(?:to )?(?:lift|move|push|drop|slide|raise|lower)|it's|it’s|that's|that’s|that would be|it would be|you|we|i"
+    r"|the (?:left|right)|your)\b",
     re.IGNORECASE,
 )
 # "C is C, and then C and E above it": the same without a word before.
@@ -180,14 +181,17 @@ THE_ENDING = re.compile(r"\bthe (?:very )?ending(?:'s|’s| is| goes| has)\b|\ba
 THAT_BAR = re.compile(r"\bin (?:that|this|the same) (?:bar|measure)\b", re.IGNORECASE)
 NTH_LINE = re.compile(r"\bthe (first|second|third|fourth) line\b(?!\s+of\b)", re.IGNORECASE)
 HALF_OF = re.compile(r"\b(first|second|last) half of (?:the|this|that|our)\b", re.IGNORECASE)
-LIKE_BAR = re.compile(rf"\b(?:same as|as in|like(?: in)?)\s+(?:in\s+)?bars?\s+{BAR_NUMBER}(?:\s?(?:-|–|to|and|through)\s?{BAR_NUMBER})?", re.IGNORECASE)
+LIKE_BAR = re.compile(
+    rf"\b(?:same as|as in|like(?: in)?|copy of|repeat of|identical to)\s+(?:in\s+)?bars?\s+{BAR_NUMBER}(?:\s?(?:-|–|to|and|through)\s?{BAR_NUMBER})?",
+    re.IGNORECASE,
+)
 RUN_OF_BARS = re.compile(rf"(?<!\bat )\b(first|last)\s+({BAR_NUMBER})\s+(?:bars|measures)\b", re.IGNORECASE)
 # "F, A, D in the right": the hand stands after its notes.
 HAND_AFTER = re.compile(r"\s*,?\s*(?:in|with|on|for)\s+(?:the|your)\s+(left|right)\b", re.IGNORECASE)
 IN_ONE_HAND = re.compile(r"(?: octave)?\s*,?\s*(?:in|with|for)\s+(?:the|your)\s+(?:left|right)\b", re.IGNORECASE)
 IN_THE_BASS = re.compile(r"\s+(?:in|as)\s+the\s+bass\b", re.IGNORECASE)
 # "E in octaves": the same, told behind the note.
-OCTAVE_AFTER = re.compile(r"\s+in octaves\b", re.IGNORECASE)
+OCTAVE_AFTER = re.compile(r"\s+(?:in octaves|octave(?=\s*(?:[.,;!]|$)))\b", re.IGNORECASE)
 EVERY = re.compile(r"\b(?:every|each|all)\s+(?:the\s+)?$", re.IGNORECASE)
 # "The key is C major", "the scale of E minor": a key, not a chord; after "in" it is one where the song has that key.
 KEY_BEFORE = re.compile(
@@ -234,6 +238,10 @@ EDGE_HAS = re.compile(r"\b(?:(?:has|have|puts?|keeps?)\s+(?:the\s+|an?\s+)?|(?:w
 _EDGE_HAD = re.compile(r"\b(?:has|have|with|it's|that's)\b[^.;]*\b(?:at the bottom|in the middle|on top)\b", re.IGNORECASE)
 # "The top D stays where it is".
 EDGE_STAYS = re.compile(r"\b(?:the|your|that) (top|bottom|highest|lowest) $", re.IGNORECASE)
+STAYS_PUT = re.compile(
+    r"\s+(?:just |still |simply |always )?(?:stays (?:put|where it is|the same|still|down)|doesn't move|doesn’t move|does not move|never moves)\b",
+    re.IGNORECASE,
+)
 STAYS_THERE = re.compile(r"\s+(?:just |still |simply )?(?:stays|remains|is held|keeps|doesn't move|doesn’t move|does not move|is the same)\b", re.IGNORECASE)
 FINAL = re.compile(r"\bthe (?:very )?(?:final|last)\s+$", re.IGNORECASE)
 HAS_SIGNS = re.compile(rf"\s+has\s+(?:got\s+|only\s+|just\s+)*(?:{WHOLE}|no)\s+(?:sharps?|flats?)\b", re.IGNORECASE)
