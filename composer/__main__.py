@@ -27,6 +27,7 @@ def main() -> None:
     parser.add_argument("--kbps", type=int)
     parser.add_argument("--scores", type=Path)
     parser.add_argument("--family", action="append", help="of the scores; any without it")
+    parser.add_argument("--sung", action="store_true", help="only those of the seeds whose tune is sung")
     parser.add_argument("--samples", type=float, default=0.0, help="share of the piano pieces played by Valley's own samples")
     args = parser.parse_args()
     first, last = map(int, args.seeds.split(":"))
@@ -36,6 +37,8 @@ def main() -> None:
     pieces = [p for f in sorted(args.scores.glob("*.json")) if (p := json.loads(f.read_text()))["family"] in (args.family or FAMILIES)] if args.scores else []
     for seed in range(first, last):
         song = perform(pieces[seed % len(pieces)], seed) if pieces else compose(seed, args.genre)
+        if args.sung and not song.sung:
+            continue
         record(song, args.folder, f"s{seed:05d}", fonts, kbps=args.kbps, samples=args.samples)
         key = f"{song.keys[0]['tonic']} {song.keys[0]['mode']}" if song.keys else "key not told"
         print(f"{seed}: {song.genre}, {song.meter} at {song.bpm:.0f}, {key}, {song.end:.0f} s, {len(song.chords)} chords", flush=True)

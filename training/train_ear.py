@@ -1,9 +1,10 @@
 """Train the ear (see ``valley/listening/ear.py``) on prepared songs, and write it as an ONNX file.
 
-    python training/train_ear.py DATA OUT.onnx [--epochs 8] [--threads 2] [--check DATA2] [--from EARLIER.onnx]
+    python training/train_ear.py DATA OUT.onnx [--epochs 8] [--threads 2] [--check DATA2] [--from EARLIER]
 
-Needs PyTorch and onnx; Valley itself does not need the first. The seed is fixed. With ``--from`` an ear that ships is taught further:
-its weights are read back from the file, and normalisation is begun anew where its running means stood.
+Needs PyTorch and onnx; Valley itself does not need the first. The seed is fixed. With ``--from`` an ear is taught further: from weights that training left
+(``.pt``), or from an ear without spans as it was written for Valley, whose weights are read back from the file and whose normalisation is begun anew where
+its running means stood. What is kept is a running average of the weights (B. T. Polyak & A. B. Juditsky, 1992).
 """
 
 from __future__ import annotations
@@ -47,6 +48,21 @@ class Block(nn.Module):
         return x + F.relu(self.wide_norm(self.wide(x)))
 
 
+class Span(nn.Module):
+    """What goes on around a moment at one key, a second to either side; gives nothing at first, so that an earlier ear hears on as it did."""
+
+    def __init__(self, channels: int, dilation: int) -> None:
+        super().__init__()
+        self.along = nn.Conv2d(channels, channels, (5, 1), padding=(2 * dilation, 0), dilation=(dilation, 1), groups=channels)
+        self.mix = nn.Conv2d(channels, 2 * channels, 1)
+        self.out = nn.Conv2d(2 * channels, channels, 1)
+        nn.init.zeros_(self.out.weight)
+        nn.init.zeros_(self.out.bias)
+
+    def forward(self, x: torch.Tensor) -> torch.Tensor:
+        return x + self.out(F.relu(self.mix(self.along(x))))
+
+
 class Ear(nn.Module):
     def __init__(self, channels: int = 24) -> None:
         super().__init__()
@@ -58,6 +74,7 @@ class Ear(nn.Module):
         self.place = nn.Parameter(torch.zeros(1, channels, 1, PITCHES))
         self.blocks = nn.ModuleList([Block(channels, d) for d in (1, 4)])
         self.context = nn.Sequential(nn.Conv1d(2 * channels, 32, 9, padding=4), nn.ReLU(), nn.Conv1d(32, channels, 9, padding=12, dilation=3))
+        self.spans = nn.ModuleList([Span(channels, d) for d in (8, 24)])
         self.last = Block(channels, 2)
         self.head = nn.Conv2d(channels, 6, 1)
 
@@ -70,6 +87,8 @@ class Ear(nn.Module):
             x = block(x)
         around = torch.cat([x.mean(3), x.amax(3)], dim=1)
         x = x + self.context(around)[:, :, :, None]
+        for span in self.spans:
+            x = span(x)
         return self.head(self.last(x))
 
 
@@ -184,7 +203,11 @@ def main() -> None:
     songs = Songs(args.data, 1)
     unseen = Songs(args.check, 2) if args.check else None
     model = Ear(args.channels)
-    if args.earlier:
+    if args.earlier and args.earlier.suffix == ".pt":
+        model.load_state_dict(torch.load(args.earlier))
+        if unseen:
+            print("earlier", check(model, unseen), flush=True)
+    elif args.earlier:
         remember(model, args.earlier)
         settle(model, songs)
         if unseen:
@@ -193,6 +216,7 @@ def main() -> None:
     size = 6
     steps = int(args.epochs * songs.frames() / (size * WINDOW))
     optimiser = torch.optim.AdamW(model.parameters(), args.rate, weight_decay=1e-4)
+    steady = torch.optim.swa_utils.AveragedModel(model, multi_avg_fn=torch.optim.swa_utils.get_ema_multi_avg_fn(0.998), use_buffers=True)
     began, running = time.time(), 0.0
     print(f"{len(songs.songs)} songs, {songs.frames() / 3000:.0f} minutes, {steps} steps, {sum(p.numel() for p in model.parameters())} weights", flush=True)
     for step in range(steps):
@@ -208,14 +232,15 @@ def main() -> None:
         loss.backward()
         nn.utils.clip_grad_norm_(model.parameters(), 1.0)
         optimiser.step()
+        steady.update_parameters(model)
         running = loss.item() if step == 0 else 0.98 * running + 0.02 * loss.item()
         if step % 100 == 99:
-            told = f"  unseen {check(model, unseen)}" if unseen and step % 600 == 599 else ""
+            told = f"  unseen {check(steady.module, unseen)}" if unseen and step % 600 == 599 else ""
             print(f"{step + 1:6d} {time.time() - began:6.0f} s  loss {running:.4f}{told}", flush=True)
-            torch.save(model.state_dict(), args.out.with_suffix(".pt"))
+            torch.save(steady.module.state_dict(), args.out.with_suffix(".pt"))
     if unseen:
-        print("unseen", check(model, unseen), flush=True)
-    export(model, args.out)
+        print("unseen", check(steady.module, unseen), flush=True)
+    export(steady.module, args.out)
 
 
 class Probabilities(nn.Module):

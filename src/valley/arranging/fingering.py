@@ -117,13 +117,22 @@ def _grip(keys: tuple[int, ...], hand: Hand) -> tuple[int, ...]:
 
     def cost(fingers: tuple[int, ...]) -> float:
         spread = sum(_spread(a, b, _place(y) - _place(x), scale) for a, b, x, y in zip(fingers, fingers[1:], keys, keys[1:], strict=False))
-        spans = [((_place(k) - _place(keys[0])) * WHITE_MM, hand.spans_mm[f - 2]) for f, k in zip(fingers, keys, strict=True) if fingers[0] == 1 < f]
-        reach = sum(max(0.0, wide - span) for wide, span in spans)
+        held = list(zip(fingers, keys, strict=True))
+        reach = sum(max(0.0, (_place(y) - _place(x)) * WHITE_MM - _span(a, b, hand)) for (a, x), (b, y) in combinations(held, 2))
         alone = len(keys) == 1 and fingers[0] in (4, 5)
         mixed = any(not _black(k) for k in keys)
         return spread + reach + alone + sum(_own(f, k, in_grip=True) for f, k in zip(fingers, keys, strict=True) if mixed or f != 1)
 
     return min(combinations((1, 2, 3, 4, 5), len(keys)), key=cost)
+
+
+# The widest that two fingers other than the thumb are asked for, in half steps, where thumb and fifth finger take fifteen (Parncutt et al. 1997, table 1).
+_WIDEST: Final = {(2, 3): 5, (2, 4): 7, (2, 5): 10, (3, 4): 4, (3, 5): 7, (4, 5): 5}
+
+
+def _span(lower: int, upper: int, hand: Hand) -> float:
+    """The widest span of two fingers, in millimetres."""
+    return hand.spans_mm[upper - 2] if lower == 1 else hand.most_mm * _WIDEST[lower, upper] / 15
 
 
 def _own(finger: int, key: int, *, in_grip: bool = False) -> float:

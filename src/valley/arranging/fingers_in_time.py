@@ -14,6 +14,8 @@ from valley.model.arrangement import HANDS, RIGHT, PlayedNote
 
 _WHITE_KEYS_PER_OCTAVE = 7
 _TRIES = 3
+_KEYS, _OCTAVE = 5, 12  # keys of one place of the hand, and how far apart they lie at most
+_FEW = 2  # single notes that are part of the handful beside them, and no line
 
 
 def finger_notes(notes: Sequence[PlayedNote], hand: Hand) -> list[PlayedNote]:
@@ -50,20 +52,62 @@ def _without(notes: Sequence[PlayedNote]) -> int:
 def _finger_voice(notes: Sequence[PlayedNote], side: str, hand: Hand) -> list[PlayedNote]:
     out: list[PlayedNote] = []
     line: list[PlayedNote] = []
-    for _, together in groupby(in_order(notes), key=attrgetter("start")):
-        stroke = sorted(together, key=lambda n: not n.grace)
-        if len(stroke) == 1:
-            line.append(stroke[0])
+    beside: tuple[int, ...] = ()  # keys of the handful before the line
+    for place in _places([sorted(group, key=lambda n: not n.grace) for _, group in groupby(in_order(notes), key=attrgetter("start"))]):
+        if all(len(stroke) == 1 for stroke in place):
+            line += [stroke[0] for stroke in place]
             continue
-        out += _finger_line(line, side, hand)
-        line = []
-        keys = [n.midi for n in stroke]
-        fingers = finger_grip(keys, side, hand) if len(set(keys)) == len(stroke) <= 5 and keys == sorted(keys) else (None,) * len(stroke)
-        out += [n if n.finger or not f else n.fingered(f) for n, f in zip(stroke, fingers, strict=True)]
-    return out + _finger_line(line, side, hand)
+        keys = sorted(_keys_of(place))
+        out += _finger_line(line, side, hand, (*beside, *keys))
+        line, beside = [], tuple(keys)
+        fingers = dict(zip(keys, finger_grip(keys, side, hand), strict=True)) if len(keys) <= _KEYS and _are_plain(place) else {}
+        out += [n if n.finger or n.midi not in fingers else n.fingered(fingers[n.midi]) for stroke in place for n in stroke]
+    return out + _finger_line(line, side, hand, beside)
 
 
-def _finger_line(line: Sequence[PlayedNote], side: str, hand: Hand) -> list[PlayedNote]:
+def _places(strokes: Sequence[Sequence[PlayedNote]]) -> list[list[Sequence[PlayedNote]]]:
+    """Strokes in a row that one place of the hand takes: "F and A together, then D" is held as a chord is, whose keys come one after the other.
+
+    One or two single notes join the handful before them, else that after them, where the keys of both are no more than five within an octave.
+    """
+    places: list[list[Sequence[PlayedNote]]] = []
+    for single, group in groupby(strokes, key=lambda stroke: len(stroke) == 1):
+        run = list(group)
+        last = places[-1] if places else []
+        if single and len(run) <= _FEW and last and _fits(_keys_of([*last, *run])):
+            last += run
+        elif single:
+            places.append(run)
+        else:
+            for stroke in run:
+                last = places[-1] if places else []
+                short = len(last) <= _FEW and all(len(s) == 1 for s in last)
+                keys = _keys_of([*last, stroke])
+                if last and _fits(keys) and (short or keys == _keys_of(last)):
+                    last.append(stroke)
+                else:
+                    places.append([stroke])
+    return places
+
+
+def _keys_of(strokes: Sequence[Sequence[PlayedNote]]) -> set[int]:
+    return {n.midi for stroke in strokes for n in stroke}
+
+
+def _fits(keys: set[int]) -> bool:
+    return len(keys) <= _KEYS and max(keys) - min(keys) <= _OCTAVE
+
+
+def _are_plain(place: Sequence[Sequence[PlayedNote]]) -> bool:
+    """Whether every stroke is struck from the bottom up with each key once: graces and doubled keys have no grip."""
+    return all([n.midi for n in s] == sorted({n.midi for n in s}) for s in place)
+
+
+def _finger_line(line: Sequence[PlayedNote], side: str, hand: Hand, beside: Sequence[int] = ()) -> list[PlayedNote]:
+    """Fingers of single notes; one by itself that lies beyond the handfuls beside it has the outer finger of that side, as a bass under its chords."""
+    if len(line) == 1 and beside and not min(beside) <= line[0].midi <= max(beside):
+        outer = 5 if (line[0].midi < min(beside)) == (side != RIGHT) else 1
+        return [line[0] if line[0].finger else line[0].fingered(outer)]
     return [n if n.finger else n.fingered(f) for n, f in zip(line, finger_line([n.midi for n in line], side, hand), strict=True)]
 
 

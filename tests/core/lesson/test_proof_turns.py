@@ -20,7 +20,8 @@ L: | 1 C2=4 C3=4 | 1 Ab1=4 Ab2=4 | 1 F2=4 C3=4 | 1 G2=2 D3=2 3 G2=2 F3=2 |
 | Cm | Fm | Bb7 | Eb | Cm | Abm | Eb/Bb | Bb7 |
 T: | 2 G4=1 3 Ab4=1 4 Bb4=1 | 1 C5=3 4 Bb4=1 | 1 Ab4=2 3 F4=2 | 1 G4=4 | 1 Eb5=2 3 C5=2 | 1 Cb5=2 3 Ab4=2 | 1 Bb4=3 4 G4=1 | 1 Bb4=4 |
 R: | 2 G4=1 3 Ab4=1 4 Bb4=1 | 1 C5=3 4 Bb4=1 | 1 Ab4=2 3 F4=2 | 1 G4=4 | 1 Eb5=2 3 C5=2 | 1 Cb5=2 3 Ab4=2 | 1 Bb4=3 4 G4=1 | 1 Bb4=4 |
-L: | 1 C3=2 G3=2 3 C3=2 G3=2 | 1 F2=2 C3=2 3 F2=2 C3=2 | 1 Bb2=2 F3=2 3 Bb2=2 F3=2 | 1 Eb3=4 G3=4 Bb3=4 | 1 C3=4 Eb3=4 G3=4 | 1 Cb3=4 Eb3=4 Ab3=4 | 1 Bb2=4 Eb3=4 G3=4 | 1 Bb2=4 D3=4 Ab3=4 |
+L: | 1 C3=2 G3=2 3 C3=2 G3=2 | 1 F2=2 C3=2 3 F2=2 C3=2 | 1 Bb2=2 F3=2 3 Bb2=2 F3=2 | 1 Eb3=4 G3=4 Bb3=4 \
+| 1 C3=4 Eb3=4 G3=4 | 1 Cb3=4 Eb3=4 Ab3=4 | 1 Bb2=4 Eb3=4 G3=4 | 1 Bb2=4 D3=4 Ab3=4 |
 """
 WORK = Work(read_any_song(SONG.encode(), "turns.txt"))
 INTRO, VERSE = "Now the intro.", "The A section comes next."
