@@ -63,6 +63,7 @@ SETS = (
     "talk/brook.open.txt",
     "talk/moor.open.txt",
     "talk/cairn.open.txt",
+    "talk/pike.shut.txt",
     "talk/fen.flow.txt",
     "talk/gorse.flow.txt",
     "talk/loch.flow.txt",

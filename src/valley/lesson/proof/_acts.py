@@ -8,7 +8,7 @@ from functools import partial
 from itertools import pairwise
 
 from valley.lesson.proof._beats import find_struck, judge_struck
-from valley.lesson.proof._chords import find_bass, go_to_bass, go_to_chord, go_to_end, go_to_final, judge_chord, judge_key, judge_run_of_chords
+from valley.lesson.proof._chords import find_bass, go_to_bass, go_to_chord, go_to_end, go_to_final, judge_chord, judge_in_bars, judge_key, judge_run_of_chords
 from valley.lesson.proof._counts import judge_length_of
 from valley.lesson.proof._desk import Desk, overlaps
 from valley.lesson.proof._ends import find_end_notes, judge_end_note
@@ -21,6 +21,7 @@ from valley.lesson.proof._onward import is_onward, judge_move_of_tune, judge_onw
 from valley.lesson.proof._scope import Found
 from valley.lesson.proof._told import find_becoming, judge_becoming, judge_staying
 from valley.lesson.proof._words import (
+    BAR_NUMBER,
     CHORD_THERE,
     EDGE,
     EDGE_AFTER,
@@ -161,6 +162,19 @@ def _runs_of_chords(desk: Desk, found: list[Found]) -> Taken:
     return [(rows[0].start, partial(judge_run_of_chords, desk, rows, run[1].lower()))] if run and told else [], told
 
 
+_IN_BARS = re.compile(rf"\bin bars ({BAR_NUMBER}) and ({BAR_NUMBER})(?=\s*[.,;!]|$)", re.IGNORECASE)
+
+
+def _in_bars(desk: Desk, found: list[Found]) -> Taken:
+    """A chord that comes in several bars is held against each of them, beside where it is named."""
+    bars = _IN_BARS.search(desk.sentence)
+    chords = [r for r in found if r.is_chord]
+    comes = re.search(r"\b(?:comes|appears|is|there's|happens|used|have|get)\b", desk.sentence, re.IGNORECASE)
+    if bars is None or len(chords) != 1 or len(found) != 1 or not comes or chords[0].start > bars.start():
+        return [], []
+    return [(bars.start(), partial(judge_in_bars, desk, chords[0], bars))], []
+
+
 def _becoming(desk: Desk, found: list[Found]) -> Taken:
     pairs = find_becoming(desk.sentence, found)
     acts: list[Act] = []
@@ -188,7 +202,7 @@ def _staying(desk: Desk, found: list[Found]) -> Taken:
 
 
 _THE = re.compile(r"\b(?:the|that|your) $", re.IGNORECASE)
-_TAKES = (_keys, _signs, _ends, _basses, _places, _octaves, _struck, _edges, _staying, _runs_of_chords, _becoming, _lists)
+_TAKES = (_keys, _signs, _ends, _basses, _places, _octaves, _struck, _edges, _staying, _runs_of_chords, _in_bars, _becoming, _lists)
 
 
 def _judge_told(desk: Desk, rows: list[Found], by_itself: Callable[[], None]) -> None:

@@ -111,6 +111,31 @@ def judge_which_changes(desk: Desk, match: re.Match[str]) -> None:
             return
 
 
+def judge_block(desk: Desk, match: re.Match[str]) -> None:
+    """ "Everything in the right hand moves up a step": every key of the hand goes so many letters, from one grip to the next."""
+    pair = _pair(desk, match)
+    if pair is None:
+        return
+    hand = hand_said(desk) or RIGHT
+    one, two = (hand_notes(g, hand) for g in pair)
+    steps = {_letters(b.pitch) - _letters(a.pitch) for a, b in zip(one, two, strict=False)}
+    if len(one) != len(two) or len(steps) != 1 or not one:
+        return
+    (way,) = steps
+    said = _LETTERS[match["said"].lower()] * (1 if match["way"].lower() == "up" else -1)
+    right = next((name for name, size in _LETTERS.items() if size == abs(way)), "step")
+    settle(desk, match, "said", said == way, right, f"it goes {'up' if way > 0 else 'down'} a {right}", "note")
+
+
+_LETTERS = {"step": 1, "second": 1, "third": 2, "fourth": 3, "fifth": 4, "sixth": 5, "octave": 7}
+
+
+def _letters(pitch: str) -> int:
+    """A pitch in letters of the scale from C."""
+    name, midi = parse_pitch(pitch)
+    return "CDEFGAB".index(name.letter) + 7 * ((midi - name.alter) // 12)
+
+
 def judge_hand_changes(desk: Desk, match: re.Match[str]) -> None:
     pair = _pair(desk, match)
     if pair is None:
@@ -165,6 +190,14 @@ CHANGES: tuple[Fact, ...] = (
         judge_bass_goes,
     ),
     (fact(r"\bonly (?:the|your) (?P<said>top|middle|bottom|lowest|highest) (?:note|key|finger|one) (?:that )?(?:changes|moves|shifts)\b"), judge_which_changes),
+    (
+        fact(
+            r"\b(?:everything|(?:the|your) whole (?:hand|shape|chord)|all (?:the |three |your )?(?:notes|keys|fingers))\b"
+            r"[^.;,]{0,24}?\b(?:moves?|goes|shifts?|slides?)\s+"
+            rf"(?P<way>up|down)\s+an?\s+(?P<said>{'|'.join(_LETTERS)})\b"
+        ),
+        judge_block,
+    ),
     (fact(r"\bonly the bass (?:note )?(?:changes|moves)\b"), judge_only_bass),
     (
         fact(

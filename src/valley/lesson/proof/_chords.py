@@ -8,7 +8,7 @@ from itertools import takewhile
 
 from valley.lesson.proof._desk import UNKNOWN, Desk
 from valley.lesson.proof._scope import Found
-from valley.lesson.proof._words import IN_ONE_HAND, OVER_CHORD, quality_named
+from valley.lesson.proof._words import IN_ONE_HAND, OVER_CHORD, quality_named, read_count
 from valley.theory.chord import Chord, name_inversion
 from valley.theory.key import Key
 from valley.theory.naming import AGREES, CONTRADICTS, PARTLY
@@ -69,6 +69,16 @@ def judge_chord(desk: Desk, row: Found) -> None:
         verdict, why = CONTRADICTS, "the root is another"
     agrees = verdict == AGREES
     desk.claim(row.start, row.end, "chord", verdict, "" if agrees else desk.say_chord(right), "" if agrees else f"{why}: {where} {desk.say_chord(right)}")
+
+
+def judge_in_bars(desk: Desk, row: Found, bars: re.Match[str]) -> None:
+    """ "E over G comes in bars two and six": in each of them."""
+    claimed = Chord(row.name, row.quality or quality_named("maj"), row.bass.fifths - row.name.fifths if row.bass else 0)
+    for group in (1, 2):
+        there = [c.chord for c in desk.scope.chart.sounding_in(read_count(bars[group])) if c.chord]
+        fits = any(_same_chord(c, claimed) and (not row.bass or c.bass.pitch_class == claimed.bass.pitch_class) for c in there)
+        if there and not fits:
+            desk.claim(bars.start(group), bars.end(group), "count", CONTRADICTS, "", f"bar {read_count(bars[group])} has {desk.say_chord(there[0])}")
 
 
 def go_to_end(desk: Desk, match: re.Match[str]) -> None:

@@ -17,9 +17,11 @@ from valley.theory.pitch import parse_pitch
 
 def judge_length(desk: Desk, match: re.Match[str]) -> None:
     """ "Hold it for four beats", "the C lasts three beats": of the chord in hand, or of the note that is named before it."""
-    group = next(g for g in ("n", "whole", "n2", "n3", "n4", "value") if match[g])
+    group = next(g for g in ("n", "whole", "half", "n2", "n3", "n4", "value") if match[g])
     of_beat = desk.scope.chart.grid.main_meter.quarters_per_beat
-    said = Fraction(VALUES[match["value"].lower()]) / of_beat if group == "value" else read_number("one" if group == "whole" else match[group])
+    said = Fraction(VALUES[match["value"].lower()]) / of_beat if group == "value" else read_number("one" if group in ("whole", "half") else match[group])
+    if group == "half":
+        said /= 2
     before = desk.text[max(0, desk.offset + match.start() - 24) : desk.offset + match.start(group)]
     if re.search(r"\b(?:every|each|all|most)\b|\b(?:first|last|next)\s+$", before, re.IGNORECASE):
         return
@@ -31,7 +33,7 @@ def judge_length(desk: Desk, match: re.Match[str]) -> None:
     of_root = row and any(g.chord.root.pitch_class == row.name.pitch_class for g in desk.context.grips)  # "the final G"
     if row and not row.is_chord and not of_note and not of_root and not desk.context.bars and _same_clause(desk.sentence[row.end : match.start(group)]):
         return  # a note that nothing ties to a place
-    word = (match["unit"] or ("bar" if group == "whole" else "beats")).lower()
+    word = (match["unit"] or ("bar" if group in ("whole", "half") else "beats")).lower()
     unit = desk.scope.chart.grid.meter_at(grips[0].start).beats if word.startswith(("bar", "measure")) else 1
     lengths = {g.duration for g in grips} | _runs_of(desk, grips) | _held_within(desk, grips)
     if of_note and row and not row.is_chord and not of_root:

@@ -83,7 +83,10 @@ END_NOTE = (
         rf"\b{_LINE}\b[^.;,]{{0,30}}?\b(?P<end>starts|begins|opens|ends|finishes|closes)\s+(?:up\s+|off\s+)?(?:on|with)\s+(?:an?\s+|the\s+|that\s+|same\s+|note\s+)*$"
     ),
     fact(rf"\b(?P<end>first|last|highest|lowest)\s+(?:note|key)\s+(?:of|in)\s+(?:the\s+)?(?:whole\s+)?{_LINE}\b[^.;,]{{0,30}}?\bis\s+(?:an?\s+|the\s+)*$"),
-    fact(r"\b(?:you|we|it)\s+(?P<end>finish|end|start|begin)(?:es|s)? the (?P<line>\w+) (?:with|on) (?:an? |the )?(?:long |high |low |quick |last )*$"),
+    fact(
+        r"\b(?:you|we|it|tune|melody)\s+(?P<end>finish|end|start|begin)(?:es|s)? the (?P<line>\w+) (?:with|on) (?:an? |the )?"
+        r"(?:long |high |low |quick |last |(?:whole|half|quarter)[- ]note )*$"
+    ),
     fact(
         r"\b(?:it|we|you)\s+(?P<end>starts?|begins?|ends?|finish(?:es)?)\s+(?:up\s+|off\s+)?(?:on|with)\s+(?:an?\s+|the\s+|that\s+|low\s+|high\s+|long\s+)*(?P<line>)$"
     ),

@@ -66,6 +66,21 @@ def judge_leap(desk: Desk, match: re.Match[str]) -> None:
     settle(desk, match, "said", bool(fits & set(_BY_NAME[match["said"].lower()])), right, f"it is a {right}", "note")
 
 
+def judge_between(desk: Desk, match: re.Match[str]) -> None:
+    """ "There's a tenth between the A and the C sharp": the two notes that are named then, however far apart."""
+    rows = [r for r in desk.named if r.start >= match.end() and not r.is_chord][:2]
+    if len(rows) < 2 or desk.sentence[match.end() : rows[0].start].strip():
+        return
+    if not re.fullmatch(r"\s+and\s+(?:the\s+|an?\s+)?", desk.sentence[rows[0].end : rows[1].start]):
+        return
+    said = match["said"].lower()
+    up = rows[1].name.fifths - rows[0].name.fifths
+    right = name_interval(rows[0].name, rows[1].name)
+    right = next((far for far, near in _WIDE.items() if near == right), right) if said in _WIDE else right
+    settle(desk, match, "said", bool({up, -up} & set(_BY_NAME[_WIDE.get(said, said)])), right, f"it is a {right}", "note")
+
+
+_WIDE = {"ninth": "second", "tenth": "third", "eleventh": "fourth", "twelfth": "fifth", "thirteenth": "sixth"}
 _LINK = r"(?P<link>,?\s*(?:which is|which makes|that's|that’s|that is|so that's|it's|are|is|make))"
 
 
@@ -116,6 +131,7 @@ def judge_pairs(desk: Desk, match: re.Match[str]) -> None:
 
 _LEAP = r"(?P<verb>falls?|drops?|jumps?|leaps?|goes|go|climbs?|rises?|moves?|comes?)(?: (?P<way>up|down))?(?: by)?"
 INTERVALS: tuple[Fact, ...] = (
+    (fact(rf"\ban? (?P<said>{_NAMES}|{'|'.join(_WIDE)}) between (?:(?-i:an?) |the )?"), judge_between),
     (fact(rf"\b(?P<way>up|down) (?:by )?an? (?P<said>{_NAMES}) from (?:(?-i:an?) |the )?"), judge_way_between),
     (
         fact(

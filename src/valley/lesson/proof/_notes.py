@@ -96,7 +96,8 @@ def _judge_missing(desk: Desk, run: Sequence[Found], grip: Grip, pool: Sequence[
     missing = [n for n in pool if n.midi % 12 not in desk.told and not n.optional]
     # One hand told in full is a whole list, though nobody says which hand it is.
     one_hand = not desk.context.hand and any({n.midi % 12 for n in hand} == desk.listed for hand in (grip.left, grip.right))
-    if len(run) < 2 or not missing or one_hand or not _is_listing(desk.sentence, run):
+    between = re.search(r"\bbetween (?:the )?$", desk.sentence[: run[0].start]) is not None
+    if len(run) < 2 or not missing or one_hand or between or not _is_listing(desk.sentence, run):
         return
     names = " and ".join(desk.say_pitch(n.pitch) for n in missing)
     whole = ", ".join(desk.say_pitch(n.pitch) for n in pool)
@@ -219,6 +220,8 @@ def _is_reached(desk: Desk, row: Found, grip: Grip) -> bool:
         return False
     if any(r.is_chord and row.name.pitch_class in Chord(r.name, r.quality or quality_named("maj")).pitch_classes() for r in desk.named):
         return True
+    if BARS.search(desk.sentence) and desk.context.bars:  # "by bar six we've climbed up to a B"
+        return any(n.midi % 12 == row.name.pitch_class and desk.scope.chart.grid.place(n.start)[0] in desk.context.bars for n in desk.scope.notes)
     after = [b for (_, a), (_, b) in zip(desk.scope.grips, desk.scope.grips[1:], strict=False) if a.label == grip.label]
     return any(n.midi % 12 == row.name.pitch_class for g in after for n in g.notes)
 

@@ -8,6 +8,7 @@ from dataclasses import replace
 from valley.lesson.proof._desk import Desk
 from valley.lesson.proof._playing import bars_here, strokes_of
 from valley.lesson.proof._words import (
+    BAR_NUMBER,
     BARS,
     BEGINNING,
     HALF_OF,
@@ -118,7 +119,8 @@ def _plain(sentence: str) -> str:
 
 def _bars(plain: str) -> tuple[int, ...]:
     numbers = [read_count(n) for m in BARS.finditer(plain) for n in m.groups() if n]
-    return tuple(range(numbers[0], numbers[-1] + 1)) if len(numbers) == 2 and numbers[0] < numbers[1] else tuple(numbers)
+    apart = re.search(rf"\bbars {BAR_NUMBER} and {BAR_NUMBER}\b", plain, re.IGNORECASE) is not None  # "in bars two and six": those, and none between
+    return tuple(range(numbers[0], numbers[-1] + 1)) if len(numbers) == 2 and numbers[0] < numbers[1] and not apart else tuple(numbers)
 
 
 def _with_counted(desk: Desk, plain: str, bars: tuple[int, ...]) -> tuple[int, ...]:

@@ -85,6 +85,7 @@ LENGTH = re.compile(
     rf"(?P<n>{NUMBER[1:-1]})\s+(?P<unit>beats?|counts?|bars?)\b"
     rf"|\b(?:hold|held|holds|rings?|lasts?|stays?|sounds?)\b[^.;,]{{0,24}}?\bfor\s+(?P<whole>(?:the|that|a|one) (?:whole|entire|full) bar)\b"
     rf"|\b(?:hold|held|holds)\s+(?:it|that|this|them|(?:that |the )?(?-i:[A-G])(?: flat| sharp)?)\s+for\s+(?P<n2>{NUMBER[1:-1]})(?=\s*(?:[.,;!]|$))"
+    rf"|\b(?:hold|held|holds|rings?|lasts?)\b[^.;,]{{0,24}}?\bfor\s+(?P<half>half (?:of )?(?:the|that|a) bar)\b"
     rf"|\b(?P<n3>{NUMBER[1:-1]})\s+(?:beats?|counts?)\s+(?:long\s+|for\s+)?held\b"
     rf"|\b(?-i:[A-G])(?:[ -](?:flat|sharp))?\s+of\s+(?P<n4>{NUMBER[1:-1]})\s+(?:beats?|counts?)\b"
     rf"|\b(?:for|lasts|gets|takes|is|as)\s+an?\s+(?P<value>{VALUE})\b(?!\s+(?:rest|triplet|late|early|before|after|higher|lower|pattern|feel|pulse))",
@@ -212,7 +213,7 @@ MOVED_FROM = re.compile(
 TO = re.compile(r"\s+(?:(?:up\s+|down\s+|on\s+)?(?:in)?to|for|with)\s+(?:the\s+|an?\s+)?")
 # "The song ends on", "the second part starts with": what is named next is the last or first chord of it.
 END_CHORD = re.compile(
-    r"\b(?:song|piece|we|it|verse|chorus|refrain|bridge|opening|theme|part(?: \w+)?)(?:,? which)?\s+(?:then |all |finally )?(?P<end>starts?"
+    r"\b(?:song|piece|we|it|verse|chorus|refrain|bridge|opening|theme|part(?: \w+)?)(?:,? which)?\s+(?:then |all |finally )?(?P<end>starts?|kicks?"
     r"|begins?|opens?|ends?|finish(?:es)?)\s+"
     r"(?:off\s+)?(?:on|with)\s+(?:(?P<n>" + NUMBER[1:-1] + r")\s+(?P<unit>bars?|beats?)\s+of\s+)?(?:an?\s+|the\s+)?$",
     re.IGNORECASE,
@@ -259,7 +260,7 @@ EDGE = re.compile(
 )
 CHORD_WORD = re.compile(r"\s?(chord|triad|harmony)\b")
 INVERSION = re.compile(r"(root position|(?:first|second|third) inversion)", re.IGNORECASE)
-MEMBER_IN_BASS = re.compile(r"\b(?:with|has) (?:its|the) (root|third|fifth|seventh) in the bass\b", re.IGNORECASE)
+MEMBER_IN_BASS = re.compile(r"\b(?:(?:with|has) )?(?:its|the) (root|third|fifth|seventh) (?:is )?in the bass\b", re.IGNORECASE)
 ANNOUNCES = re.compile(r"\b(?:plays?|notes?|press|holds?|hand:|with)\s+$")
 ENDS = re.compile(r"\s*(?:$|[.,;:!?)]|and\b|with\b|in\b|on\b)")
 BETWEEN = re.compile(r"[\s,;&–+-]*(?:(?:and|then|up to|down to|to|plus|with)\s+)?(?:(?:the|an?)\s+)?(?:note\s+)?")
