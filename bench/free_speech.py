@@ -80,6 +80,7 @@ SETS = (
     "talk/shaw.shut.flow.txt",
     "talk/lea.shut.flow.txt",
     "talk/tor.shut.flow.txt",
+    "talk/nab.shut.flow.txt",
 )
 
 

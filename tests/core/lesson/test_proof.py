@@ -170,6 +170,7 @@ TALKS = {
     "talk/shaw.shut.flow.txt": (39, 38, 33),
     "talk/lea.shut.flow.txt": (33, 34, 26),
     "talk/tor.shut.flow.txt": (40, 33, 29),
+    "talk/nab.shut.flow.txt": (32, 34, 22),
 }  # right lines, slips, slips that are caught
 
 

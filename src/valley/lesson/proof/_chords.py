@@ -59,7 +59,8 @@ def judge_chord(desk: Desk, row: Found) -> None:
         verdict, why = CONTRADICTS if row.bass else PARTLY, "the bass is another"
     elif right.root.pitch_class == claimed.root.pitch_class and claimed.pitch_classes() < right.pitch_classes():
         notes = [r.name.pitch_class for r in takewhile(lambda r: not r.is_chord, (r for r in desk.named if r.start >= row.end))]
-        spelled = set(notes[: len(claimed.pitch_classes())]) == claimed.pitch_classes()
+        size = len(claimed.pitch_classes())
+        spelled = set(notes[:size]) == claimed.pitch_classes() or (len(notes) >= size and set(notes) <= right.pitch_classes())
         verdict, why = AGREES if spelled else PARTLY, "a note of the chord is not named"  # the hands play no more of it than is told
     elif right.pitch_classes() == claimed.pitch_classes():
         verdict, why = PARTLY, "the same notes under another name"

@@ -18,7 +18,7 @@ from valley.lesson.proof._names import NameFinder
 from valley.lesson.proof._place import names_place
 from valley.lesson.proof._scope import Claim, Context
 from valley.lesson.proof._sentence import read_sentence
-from valley.lesson.proof._words import NOT_TUNE, OF_SONG, ROAMS
+from valley.lesson.proof._words import BARS, NOT_TUNE, OF_SONG, ROAMS
 from valley.theory.naming import AGREES
 
 _A_WHILE = 2  # sentences after which a place is no longer surely meant
@@ -129,6 +129,13 @@ def _elsewhere(desk: Desk, names: NameFinder, first: Reading, before: Context, *
     goes_on = not placed and _THEN.match(said) is not None
     roams, of_song = ROAMS.search(said) is not None, OF_SONG.search(said) is not None
     best = first
+    part = next((p for p in desk.scope.chart.parts if p.number == before.part and p.start_bar > 1), None)
+    if part is not None and BARS.search(said) and not before.ahead:  # "bar seven" of the part, not of the song
+        other = _read(desk, names, replace(before, ahead=part.start_bar - 1))
+        other.after.ahead = 0
+        inside = all(part.start_bar <= bar <= part.end_bar for bar in other.after.bars)
+        if inside and other.against < best.against and other.is_where(first, outside=False, of_hand=False):
+            return other
     for place, moved in _places(desk, before):
         if moved and placed:
             continue

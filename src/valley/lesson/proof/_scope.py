@@ -44,6 +44,8 @@ _INTRO = ("intro", "opening")
 _OPENING = re.compile(
     r"\b(?:the|this|our|that) (?:opening|intro|introduction)(?: (?:riff|bit|figure|part|section|bars|lick))?\b|\bopening riff\b", re.IGNORECASE
 )
+# "That's the loop done, so let's get to the melody": what has been told is no place to go to.
+_DONE = re.compile(r"\bthat(?:['’]s| is| was) (?:it for |all for |all of )?(?:the|our) [\w -]{1,20}?(?:\s(?:done|finished|over|sorted)\b|(?=,))", re.IGNORECASE)
 _NTH_PART = rf"\b({'|'.join(ORDINALS)}) part\b"
 
 
@@ -97,6 +99,7 @@ class Context:
     now: Fraction | None = None  # the beat that the talk has come to
     spelled: tuple[int, ...] = ()  # pitch classes of the notes that were listed last, from the bottom up as they were told
     last_told: tuple[Found, ...] = ()  # the list itself; with places before the sentence where it was told in the one before
+    ahead: int = 0  # bars before the part, where its bars are counted from its own beginning
     opening: bool = False  # the talk has turned to another voice: what is told next stands at the beginning
     claims: list[Claim] = field(default_factory=list)
 
@@ -111,6 +114,7 @@ class Scope:
 
     def find_part(self, sentence: str) -> int | None:
         """The part that is named, by its number or by its own name."""
+        sentence = _DONE.sub("", sentence)
         numbers = {p.number for p in self.chart.parts}
         found = [(m.start(), read_count(m[1])) for m in re.finditer(rf"\bpart\s+({BAR_NUMBER})\b", sentence, re.IGNORECASE)]
         found += [(m.start(), ORDINALS.index(m[1].lower()) + 1) for m in re.finditer(_NTH_PART, sentence, re.IGNORECASE)]

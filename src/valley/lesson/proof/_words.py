@@ -57,6 +57,12 @@ SPOKEN = {
     "major ninth": "maj9",
     "minor ninth": "min9",
     "ninth": "9",
+    "major nine": "maj9",
+    "minor nine": "min9",
+    "nine": "9",
+    "minor eleven": "min11",
+    "thirteen": "13",
+    "minor six": "min6",
     "minor sixth": "min6",
     "sixth": "maj6",
     "major": "maj",
@@ -66,7 +72,10 @@ MORE_TYPED = {"M7", "Δ7", "ø7", "ø", "add2", "sus", "min7", "min", "-7", "°7
 _SUFFIXES = {q.suffix for q in QUALITIES if q.suffix}
 _SIGNED = {s.replace("#", "♯").replace("b", "♭") for s in _SUFFIXES}
 TYPED = sorted(_SUFFIXES | _SIGNED | MORE_TYPED, key=len, reverse=True)
-QUALITY = "|".join(rf"\s{re.escape(w)}\b" for w in sorted(SPOKEN, key=len, reverse=True)) + "|" + "|".join(rf"{re.escape(s)}(?![A-Za-z\d])" for s in TYPED)
+_NO_COUNT = r"(?!\s(?:times|beats|bars|notes|chords|keys|of)\b)"  # "C nine times"
+QUALITY = (
+    "|".join(rf"\s{re.escape(w)}\b{_NO_COUNT}" for w in sorted(SPOKEN, key=len, reverse=True)) + "|" + "|".join(rf"{re.escape(s)}(?![A-Za-z\d])" for s in TYPED)
+)
 COUNTED = ("zero", "one", "two", "three", "four", "five", "six", "seven", "eight", "nine", "ten", "eleven", "twelve")
 NUMBERS = {w: float(i) for i, w in enumerate(COUNTED)} | {"a": 1.0, "half a": 0.5, "a half": 0.5}
 NUMBER = r"(\d+(?:\s\d/\d|\.\d+|/\d+)?|" + "|".join(sorted((re.escape(w) for w in NUMBERS if len(w) > 1), key=len, reverse=True)) + ")"
@@ -248,7 +257,8 @@ FINAL = re.compile(r"\bthe (?:very )?(?:final|last)\s+$", re.IGNORECASE)
 HAS_SIGNS = re.compile(rf"\s+has\s+(?:got\s+|only\s+|just\s+)*(?:{WHOLE}|no)\s+(?:sharps?|flats?)\b", re.IGNORECASE)
 # What others play, or could be played, claims nothing of this song.
 HEDGED = re.compile(
-    r"\b(?:most|many|some|other) (?:people|players|versions|recordings)\b(?:(?!\bbut\b)[^.;])*$|\byou (?:could|might|may)\b(?:(?!\bbut\b)[^.;])*$",
+    r"\b(?:looks|sounds|feels) (?:just |exactly |a (?:bit|lot) )?like (?:an? |the )?$"
+    r"|\b(?:most|many|some|other) (?:people|players|versions|recordings)\b(?:(?!\bbut\b)[^.;])*$|\byou (?:could|might|may)\b(?:(?!\bbut\b)[^.;])*$",
     re.IGNORECASE,
 )
 EDGE = re.compile(
