@@ -109,20 +109,6 @@ def test_what_is_pointed_to_does_not_move_the_talk() -> None:
     assert slips(*before, "That's the same chord as the one at the end of the section.", "The top note is E flat.") == []
 
 
-def test_where_the_place_is_lost_nothing_is_held_against_the_talk() -> None:
-    """Four sentences of which none fits, and none says where it is: the reader is somewhere else. One that names its bar is wrong all the same."""
-    lost = (
-        "Now the intro. In bar 1 the right hand plays G, C, E flat. Then it goes down to B natural. After that the left hand holds D and A. "
-        "Then we have E natural over F sharp, and A natural. And then B natural, E natural, D natural, A natural."
-    )
-    found = read_proof(lost, WORK.chart, WORK.arrangement)
-    assert [c.text for c in found if c.verdict == "contradicts"] == []
-    doubted = [c for c in found if "could not be followed" in c.message]
-    assert doubted and all(c.verdict == "unknown" and not c.expected for c in doubted)
-    named = read_proof(f"{lost} In bar 2 the right hand holds A flat, C and E natural.", WORK.chart, WORK.arrangement)
-    assert [c.text for c in named if c.verdict == "contradicts"] == ["E natural"]
-
-
 def test_bars_may_be_counted_from_the_beginning_of_a_part() -> None:
     talk = ("Here comes the A section.", "In bar three the tune is A flat and then F.")
     assert slips(*talk) == []

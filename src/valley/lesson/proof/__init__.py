@@ -14,9 +14,7 @@ from valley.errors import ParameterError
 from valley.lesson.proof._desk import UNKNOWN, Desk
 from valley.lesson.proof._flow import read_on
 from valley.lesson.proof._heard import as_written
-from valley.lesson.proof._lost import Told, doubt_where_lost
 from valley.lesson.proof._names import NameFinder
-from valley.lesson.proof._place import names_place
 from valley.lesson.proof._rename import rename_notes
 from valley.lesson.proof._scope import Claim, Scope
 from valley.lesson.proof._words import ORDINALS, ROOTS
@@ -47,13 +45,11 @@ def read_proof(text: str, chart: Chart, arrangement: Arrangement, *, naming: str
     glossed = gloss(text, language, naming) if language != "en" else None
     said = glossed.text if glossed else as_written(text) if naming == "letters" else text
     desk, names = Desk(said, scope, naming, octaves), NameFinder(scope, "letters" if glossed else naming, octaves)
-    age, told = 0, list[Told]()
+    age = 0
     for match in _SENTENCE.finditer(said):
         desk.sentence, desk.offset = match[0], match.start()
-        first, placed = len(desk.context.claims), names_place(desk)
         age = read_on(desk, names, age)
-        told.append(Told(first, len(desk.context.claims), placed))
-    claims = doubt_where_lost(desk.context.claims, told)
+    claims = desk.context.claims
     if glossed:
         claims = [replace(c, start=a, end=b) for c in claims for a, b in (glossed.source(c.start, c.end),)]
     if said != text:
