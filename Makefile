@@ -11,7 +11,7 @@ STAMPS := .stamps
 SOURCES := $(shell find frontend/src frontend/public frontend/index.html frontend/vite.config.ts -type f 2>/dev/null)
 BIND ?= 127.0.0.1:8000
 
-.PHONY: help setup debian demo test explore fuzz lint test-core test-web test-frontend test-e2e run-sound run-rules run-web run-frontend run-e2e build types bench songs wheel clean
+.PHONY: help setup debian demo test explore fuzz lint test-core test-web test-frontend test-e2e run-lessons run-hearing run-sound run-rules run-web run-frontend run-e2e build types bench songs wheel clean
 
 help:
 	@sed -n 's/^# \(make .*\)/\1/p' Makefile
@@ -45,11 +45,11 @@ demo: build
 	$(PY) manage.py load_demo
 	$(PY) manage.py serve --bind $(BIND)
 
-# Three suites at a time on two cores: the browser's and the web's often wait, so they go first when they do not, and the others fill the gaps; the core's
-# goes in two halves, so that none is left alone at the end. Each is told when it is over.
+# Three suites at a time on two cores: the browser's and the web's often wait, so they go first, and the others fill the gaps; the core's goes in four pieces,
+# the longest first, so that none is left alone at the end. Each is told when it is over.
 test:
 	@$(MAKE) --no-print-directory --jobs 3 build debian
-	@$(MAKE) --no-print-directory --jobs 3 --output-sync=target run-e2e run-web run-sound run-rules lint run-frontend
+	@$(MAKE) --no-print-directory --jobs 3 --output-sync=target run-e2e run-web run-lessons run-hearing run-sound run-rules lint run-frontend
 	@echo "All of Valley's tests passed."
 
 lint: setup
@@ -58,10 +58,11 @@ lint: setup
 	nice .venv/bin/mypy
 	.venv/bin/lint-imports
 
-# What listens, arranges and is run as a command; and all other rules of the core.
-SOUND := arranging audio composer listening pipeline
+# What teaches and checks, what is run as a command, what listens and arranges; and all other rules of the core.
+LESSONS := lesson checking
+SOUND := arranging audio composer listening
 test-core: setup
-	@$(MAKE) --no-print-directory run-sound run-rules
+	@$(MAKE) --no-print-directory run-lessons run-hearing run-sound run-rules
 
 test-web: build debian
 	@$(MAKE) --no-print-directory run-web
@@ -73,11 +74,17 @@ test-e2e: build debian
 	@$(MAKE) --no-print-directory run-e2e
 
 # The suites by themselves, where everything they need is there.
+run-lessons:
+	nice $(PYTEST) $(addprefix tests/core/,$(LESSONS))
+
+run-hearing:
+	nice $(PYTEST) tests/core/pipeline
+
 run-sound:
 	nice $(PYTEST) $(addprefix tests/core/,$(SOUND))
 
 run-rules:
-	nice $(PYTEST) tests/core $(addprefix --ignore=tests/core/,$(SOUND)) src/valley
+	nice $(PYTEST) tests/core $(addprefix --ignore=tests/core/,$(LESSONS) pipeline $(SOUND)) src/valley
 
 run-web:
 	nice $(PYTEST) tests/web src/valley_web
