@@ -74,7 +74,7 @@ def _places(strokes: Sequence[Sequence[PlayedNote]]) -> list[list[Sequence[Playe
     for single, group in groupby(strokes, key=lambda stroke: len(stroke) == 1):
         run = list(group)
         last = places[-1] if places else []
-        if single and len(run) <= _FEW and last and _fits(_keys_of([*last, *run])):
+        if single and len(run) <= _FEW and last and _are_plain(last) and _fits(_keys_of([*last, *run])):
             last += run
         elif single:
             places.append(run)
@@ -83,7 +83,7 @@ def _places(strokes: Sequence[Sequence[PlayedNote]]) -> list[list[Sequence[Playe
                 last = places[-1] if places else []
                 short = len(last) <= _FEW and all(len(s) == 1 for s in last)
                 keys = _keys_of([*last, stroke])
-                if last and _fits(keys) and (short or keys == _keys_of(last)):
+                if last and _fits(keys) and _are_plain([*last, stroke]) and (short or keys == _keys_of(last)):
                     last.append(stroke)
                 else:
                     places.append([stroke])

@@ -73,3 +73,11 @@ def test_no_finger_is_on_two_keys_of_a_stroke(rows: list[set[int]]) -> None:
     for a, b in combinations(found, 2):
         if a.start == b.start and a.finger and b.finger:
             assert (a.midi < b.midi) == (a.finger < b.finger)
+
+
+def test_a_grace_note_beside_a_handful_takes_no_finger_from_it() -> None:
+    """A stroke that has no grip of its own is fingered by itself."""
+    grace = PlayedNote("right", Fraction(1), Fraction(1), 65, "F4", grace=True)
+    notes = [*strokes("C4 E4 G4", length=Fraction(1)), grace, PlayedNote("right", Fraction(1), Fraction(1), 64, "E4")]
+    found = finger_notes(notes, HANDS["medium"])
+    assert [n.finger for n in sorted(found, key=lambda n: n.midi) if n.start == 0] == [1, 3, 5]

@@ -4,7 +4,8 @@ from __future__ import annotations
 
 import pytest
 
-from valley.lesson.proof import Claim, read_proof
+from tests.core.lesson.last_sentence import claims_at_the_end, slips_at_the_end
+from valley.lesson.proof import Claim
 from valley.pipeline.readers import read_any_song
 from valley.song import Work
 
@@ -25,14 +26,11 @@ WORK = Work(read_any_song(SONG.encode(), "talk.txt"))
 
 
 def claims(*talk: str) -> list[Claim]:
-    """Those of the last sentence, with the talk before it."""
-    text = " ".join(talk)
-    last = len(text) - len(talk[-1])
-    return [c for c in read_proof(text, WORK.chart, WORK.arrangement) if c.start >= last]
+    return claims_at_the_end(WORK, *talk)
 
 
 def slips(*talk: str) -> list[tuple[str, str]]:
-    return [(c.text, c.expected) for c in claims(*talk) if c.verdict in ("contradicts", "partly")]
+    return slips_at_the_end(WORK, *talk)
 
 
 RIGHT_AND_WRONG = [

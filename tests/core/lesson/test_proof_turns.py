@@ -4,7 +4,8 @@ from __future__ import annotations
 
 import pytest
 
-from valley.lesson.proof import Claim, read_proof
+from tests.core.lesson.last_sentence import slips_at_the_end
+from valley.lesson.proof import read_proof
 from valley.lesson.proof._place import turns_to_voice
 from valley.pipeline.readers import read_any_song
 from valley.song import Work
@@ -28,15 +29,8 @@ INTRO, VERSE = "Now the intro.", "The A section comes next."
 LAST_BAR = "In the last bar the left hand plays B flat, D and A flat."
 
 
-def claims(*talk: str) -> list[Claim]:
-    """Those of the last sentence, with the talk before it."""
-    text = " ".join(talk)
-    last = len(text) - len(talk[-1])
-    return [c for c in read_proof(text, WORK.chart, WORK.arrangement) if c.start >= last]
-
-
 def slips(*talk: str) -> list[tuple[str, str]]:
-    return [(c.text, c.expected) for c in claims(*talk) if c.verdict in ("contradicts", "partly")]
+    return slips_at_the_end(WORK, *talk)
 
 
 @pytest.mark.parametrize(
@@ -72,7 +66,7 @@ RIGHT_AND_WRONG = [
     ((VERSE, "The chord of bar 9 is C minor.", "Then A flat minor in bar 10.", "The E flat stays put."), "E flat", "G", "Eb"),
     # steps and leaps
     ((VERSE, "In bar 7 the tune has A flat.", "It then falls a third to F."), "a third", "a fifth", "third"),
-    (("Your finger goes up a tone from A flat to B flat.",), "a tone", "a semitone", "major second"),
+    (("Your finger goes up a tone from A flat to B flat.",), "a tone", "a semitone", "tone"),
     # the key, and the pace
     (("We're in C minor, and the A section lifts into E flat major.",), "E flat major", "A flat major", "C minor"),
     (("You'll be using B flat, E flat and A flat throughout.",), "A flat", "D flat", "Ab"),

@@ -3,10 +3,12 @@
 from __future__ import annotations
 
 import re
+from collections.abc import Sequence
 
 from valley.lesson.proof._desk import Desk
 from valley.lesson.proof._facts import Fact, fact, settle
 from valley.lesson.proof._playing import bars_here, strokes_of
+from valley.lesson.proof._scope import Found
 from valley.theory.naming import AGREES
 from valley.theory.pitch import PitchName
 
@@ -68,10 +70,8 @@ def judge_leap(desk: Desk, match: re.Match[str]) -> None:
 
 def judge_between(desk: Desk, match: re.Match[str]) -> None:
     """ "There's a tenth between the A and the C sharp": the two notes that are named then, however far apart."""
-    rows = [r for r in desk.named if r.start >= match.end() and not r.is_chord][:2]
-    if len(rows) < 2 or desk.sentence[match.end() : rows[0].start].strip():
-        return
-    if not re.fullmatch(r"\s+and\s+(?:the\s+|an?\s+)?", desk.sentence[rows[0].end : rows[1].start]):
+    rows = _two_after(desk, match, ("and", "and the", "and a", "and an"))
+    if not rows:
         return
     said = match["said"].lower()
     up = rows[1].name.fifths - rows[0].name.fifths
@@ -93,7 +93,7 @@ def judge_handfuls(desk: Desk, match: re.Match[str]) -> None:
     usual = max(set(gaps), key=gaps.count)
     right = next(name for name, sizes in _GAPS.items() if usual in sizes)
     said = match["said"].lower().removesuffix("s")
-    settle(desk, match, "said", any(g in _GAPS[said] for g in {usual}), f"{right}s", f"most of them are {right}s", "note")
+    settle(desk, match, "said", usual in _GAPS[said], f"{right}s", f"most of them are {right}s", "note")
 
 
 _GAPS = {"octave": (0,), "second": (1, 2), "third": (3, 4), "fourth": (5,), "fifth": (7, 6), "sixth": (8, 9), "seventh": (10, 11)}
@@ -101,20 +101,25 @@ _GAPS = {"octave": (0,), "second": (1, 2), "third": (3, 4), "fourth": (5,), "fif
 
 def judge_way_between(desk: Desk, match: re.Match[str]) -> None:
     """ "Goes up a semitone from B to C": between the two notes that are named then."""
-    rows = [r for r in desk.named if r.start >= match.end() and not r.is_chord][:2]
-    if (
-        len(rows) < 2
-        or desk.sentence[match.end() : rows[0].start].strip()
-        or desk.sentence[rows[0].end : rows[1].start].strip() not in ("to", "up to", "down to")
-    ):
+    rows = _two_after(desk, match, ("to", "up to", "down to"))
+    if not rows:
         return
     up = (rows[1].name.fifths - rows[0].name.fifths) * (1 if match["way"].lower() == "up" else -1)
-    right = _step_named(up)
-    settle(desk, match, "said", up in _BY_NAME[match["said"].lower()], right, f"it is a {right}", "note")
+    said = match["said"].lower()
+    right = _step_named(up, ("semitone", "tone", *_BY_NAME) if "tone" in said else ("half step", "whole step", *_BY_NAME))
+    settle(desk, match, "said", up in _BY_NAME[said], right, f"it is a {right}", "note")
 
 
-def _step_named(up: int) -> str:
-    return next((name for name, steps in _BY_NAME.items() if up in steps), "step")
+def _two_after(desk: Desk, match: re.Match[str], joined: Sequence[str]) -> list[Found]:
+    """The two notes that stand right behind the words, with one of these between them; nothing else."""
+    rows = [r for r in desk.named if r.start >= match.end() and not r.is_chord][:2]
+    stands = len(rows) == 2 and not desk.sentence[match.end() : rows[0].start].strip()
+    return rows if stands and desk.sentence[rows[0].end : rows[1].start].strip() in joined else []
+
+
+def _step_named(up: int, names: Sequence[str]) -> str:
+    """The first of the names that a step goes by."""
+    return next((name for name in names if up in _BY_NAME[name]), "step")
 
 
 def judge_pairs(desk: Desk, match: re.Match[str]) -> None:

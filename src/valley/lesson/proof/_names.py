@@ -72,7 +72,7 @@ class NameFinder:
             return None
         quality = read_quality(m["quality"]) if m["quality"] else None
         low = m["bass"] or m["below"]
-        if len(m[0]) == 1 and _LETTER_OF_PART.match(sentence, m.end()):
+        if any(p.name == m[0] for p in self._scope.chart.parts) and _LETTER_OF_PART.match(sentence, m.end()):
             return None  # "the B section"
         bass = self._parse(low) if low else None
         octave = int(m["octave"]) + (self._octaves == "c3") if m["octave"] else None
