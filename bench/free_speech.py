@@ -23,7 +23,7 @@ sys.path[:0] = [str(ROOT / "src"), str(ROOT)]
 
 from valley.arranging.arrange import arrange
 from valley.formats.chord_chart import parse_chord_chart
-from valley.lesson.proof import UNKNOWN, Claim, read_proof
+from valley.lesson.proof import UNKNOWN, Claim, ProofReader
 from valley.model.arrangement import Arrangement
 from valley.model.chart import Chart
 from valley.model.choices import Choices, ChosenNote, GripChoice
@@ -126,10 +126,10 @@ def song_of(path: Path | None) -> tuple[Chart, Arrangement]:
 
 
 def judge(lines: list[Line], path: Path | None = None) -> list[Result]:
-    chart, arrangement = song_of(path)
+    reader = ProofReader(*song_of(path))
     results = []
     for line in lines:
-        marked = tuple(c for c in read_proof(line.text, chart, arrangement) if c.verdict not in (AGREES, UNKNOWN))
+        marked = tuple(c for c in reader.read(line.text) if c.verdict not in (AGREES, UNKNOWN))
         places = [m.span() for m in re.finditer(rf"(?<!\w){re.escape(line.wrong)}(?!\w)", line.text)] if line.wrong else []
         hits = [c for c in marked if any(c.start < end and c.end > start for start, end in places)]
         results.append(Result(line, marked, bool(hits), any(line.right in c.expected for c in hits)))
@@ -138,24 +138,21 @@ def judge(lines: list[Line], path: Path | None = None) -> list[Result]:
 
 def judge_talk(lines: list[Line], path: Path) -> list[Result]:
     """One talk read from beginning to end: the right lines as a whole, then the whole again with each slip in the place of the right line before it."""
-    chart, arrangement = song_of(path)
+    reader = ProofReader(*song_of(path))
     right = [line for line in lines if not line.wrong]
-    return [
-        *_read_whole(right, right, chart, arrangement),
-        *(r for i, line in enumerate(lines) if line.wrong for r in _with_slip(lines, i, chart, arrangement)),
-    ]
+    return [*_read_whole(right, right, reader), *(r for i, line in enumerate(lines) if line.wrong for r in _with_slip(lines, i, reader))]
 
 
-def _with_slip(lines: list[Line], index: int, chart: Chart, arrangement: Arrangement) -> list[Result]:
+def _with_slip(lines: list[Line], index: int, reader: ProofReader) -> list[Result]:
     right = [line for line in lines if not line.wrong]
     place = sum(not line.wrong for line in lines[:index]) - 1
-    return _read_whole([*right[:place], lines[index]], [lines[index]], chart, arrangement)  # what is said later changes nothing
+    return _read_whole([*right[:place], lines[index]], [lines[index]], reader)  # what is said later changes nothing
 
 
-def _read_whole(told: list[Line], wanted: list[Line], chart: Chart, arrangement: Arrangement) -> list[Result]:
+def _read_whole(told: list[Line], wanted: list[Line], reader: ProofReader) -> list[Result]:
     """The results of those lines that are wanted, when all that is told is read as one text."""
     text = " ".join(line.text for line in told)
-    claims = [c for c in read_proof(text, chart, arrangement) if c.verdict not in (AGREES, UNKNOWN)]
+    claims = [c for c in reader.read(text) if c.verdict not in (AGREES, UNKNOWN)]
     results, at = [], 0
     for line in told:
         end = at + len(line.text)

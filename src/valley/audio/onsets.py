@@ -27,13 +27,14 @@ def _filterbank(sr: int) -> Floats:
     return out
 
 
-def compute_onset_envelopes(y: Floats, sr: int) -> Floats:
+def compute_onset_envelopes(y: Floats, sr: int, *, gain: float = 1.0) -> Floats:
     """Flux in four bands, 20 ms a frame.
 
     Parameters
     ----------
     y : mono samples, shape (n,), -1 to 1
     sr : samples a second
+    gain : how many times as loud the samples are taken to be
 
     Returns
     -------
@@ -42,7 +43,7 @@ def compute_onset_envelopes(y: Floats, sr: int) -> Floats:
     """
     bank = _filterbank(sr)
     centres = (np.arange(_N_FFT // 2 + 1) * sr / _N_FFT) @ bank / bank.sum(0)
-    bands = np.log1p(1000 * compute_magnitudes(y, _N_FFT, kernel=bank))
+    bands = np.log1p(1000 * gain * compute_magnitudes(y, _N_FFT, kernel=bank))
     reference = maximum_filter1d(bands, 3, axis=1)
     lag = 2
     flux = np.zeros_like(bands)

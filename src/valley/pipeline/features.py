@@ -12,6 +12,7 @@ import numpy as np
 import numpy.typing as npt
 
 from valley.audio.decode import Sound
+from valley.audio.loudness import measure_loud_frames
 from valley.audio.onsets import compute_onset_envelopes
 from valley.audio.spectra import HOP, compute_activations, compute_attack_spectrum, compute_log_spectrum, compute_magnitudes
 from valley.listening.ear import Heard, hear_notes
@@ -21,6 +22,7 @@ from valley.pipeline.progress import Reporter
 Floats = npt.NDArray[np.float32]
 COLOURS: Final = 8  # bands by whose loudness parts of a song are told apart
 _TUNING_FFT: Final = 8192
+_LOUD: Final = 0.42  # strength of the loud frames to which every recording is brought: that of the songs the networks were taught on
 
 
 @dataclass(frozen=True)
@@ -49,16 +51,18 @@ class Features:
 
 
 def take_spectra(sound: Sound, report: Reporter) -> Spectra:
-    """Tuning, spectra at that tuning, onset envelopes."""
+    """Tuning, spectra at that tuning, onset envelopes; all as if the recording were as loud as what was taught."""
     report.tell("tuning")
     coarse = compute_magnitudes(sound.y, _TUNING_FFT, hop_length=HOP * 8, max_bin=1200)
     tuning = estimate_tuning(coarse, sound.sr, _TUNING_FFT)
     side = "in tune" if abs(tuning) < 2 else f"{abs(tuning):.0f} cents {'sharp' if tuning > 0 else 'flat'}"
     report.tell("spectrum", 0.0, side)
+    gain = _LOUD / (measure_loud_frames(sound.y) or _LOUD)
     long = compute_log_spectrum(sound.y, sound.sr, tuning_cents=tuning)
+    long *= np.float32(gain)
     report.tell("spectrum", 0.6)
     short = compute_attack_spectrum(sound.y, sound.sr, tuning_cents=tuning)
-    onsets = compute_onset_envelopes(sound.y, sound.sr)
+    onsets = compute_onset_envelopes(sound.y, sound.sr, gain=gain)
     return Spectra(sound.duration, sound.sr / HOP, tuning, long, short, onsets)
 
 

@@ -7,7 +7,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from tests.core.lesson.test_proof_talk import WORK
-from valley.lesson.proof import LANGUAGES, Claim, read_proof
+from valley.lesson.proof import LANGUAGES, Claim, ProofReader, read_proof
 from valley.lesson.proof._intervals import name_interval
 from valley.lesson.proof._words import goes_on, read_whole, say_whole
 from valley.theory.key import Key
@@ -52,6 +52,14 @@ def test_what_is_said_later_changes_nothing_before(first: str, second: str) -> N
     head = f"{first}.\n"
     before = read(head)
     assert [c for c in read(head + second) if c.end <= len(head)] == [*before]
+
+
+@given(st.lists(TALK, min_size=2, max_size=4), st.integers(0, 300), st.sampled_from(LANGUAGES))
+@settings(max_examples=40)
+def test_a_text_that_begins_like_the_one_before_is_read_as_any_other(talks: list[str], cut: int, language: str) -> None:
+    reader = ProofReader(WORK.chart, WORK.arrangement, language=language)
+    for text in (talks[0], talks[0][:cut] + talks[1], "".join(talks), talks[0]):
+        assert reader.read(text) == read(text, language=language)
 
 
 @given(TALK, st.sampled_from(LANGUAGES), st.sampled_from(["letters", "syllables", "german"]), st.sampled_from(["c4", "c3"]))
