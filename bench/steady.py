@@ -29,6 +29,7 @@ from valley.errors import ValleyError
 from valley.model.hearing import Hearing
 from valley.pipeline.listen import hear_sound
 from valley.pipeline.progress import Reporter, ignore_progress
+from valley.theory.chord import Chord
 
 STEP = 0.02  # seconds between two moments that are compared
 LATER = 30.0  # seconds left out where it is begun later
@@ -112,20 +113,16 @@ def compare(first: Hearing, second: Hearing, way: Way) -> dict[str, float]:
     }
 
 
-def _chords_at(hearing: Hearing, moments: Samples) -> list[tuple[int, str] | None]:
+def _chords_at(hearing: Hearing, moments: Samples) -> list[tuple[int, int | None] | None]:
     """Root as a pitch class and the kind of third at each moment (seconds); None without a chord."""
     starts = np.array([c.start for c in hearing.chords])
-    found: list[tuple[int, str] | None] = []
-    kinds = [None if (chord := c.chord) is None else (chord.root.pitch_class, _third(chord.pitch_classes(), chord.root.pitch_class)) for c in hearing.chords]
-    for place in np.maximum(np.searchsorted(starts, moments, side="right") - 1, 0):
-        found.append(kinds[int(place)])
-    return found
+    kinds = [None if (chord := c.chord) is None else (chord.root.pitch_class, _third(chord)) for c in hearing.chords]
+    return [kinds[int(place)] for place in np.maximum(np.searchsorted(starts, moments, side="right") - 1, 0)]
 
 
-def _third(classes: frozenset[int] | set[int], root: int) -> str:
-    if (root + 4) % 12 in classes:
-        return "major"
-    return "minor" if (root + 3) % 12 in classes else "neither"
+def _third(chord: Chord) -> int | None:
+    """Half steps from root to third; None for one that is suspended or open."""
+    return None if chord.third is None else (chord.third - chord.root.pitch_class) % 12
 
 
 def _agree(ours: Samples, theirs: Samples, start: float, end: float) -> float:

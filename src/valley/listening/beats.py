@@ -22,9 +22,12 @@ Doubles = npt.NDArray[np.float64]
 MIN_BPM, MAX_BPM = 42.0, 212.0
 _PREFERRED_BPM, _TEMPO_SPREAD = 102.0, 0.42  # of a log-normal over octaves, set on made-up songs
 _FPS = 50.0
-_SLOWEST_COMPOUND, _FASTEST_COMPOUND = 42.0, 84.0  # dotted beats a minute
+_SLOWEST_COMPOUND, _FASTEST_COMPOUND = 42.0, 126.0  # dotted beats a minute
+_USUAL_COMPOUND, _SURE, _SURER = 84.0, 0.7, 0.85  # faster ones, jigs, must be heard more surely against the beats counted first
+_COUNTED = (30.0, 250.0)  # beats a minute that a musician may count; nothing else is offered
 _TWICE, _LEVEL_ODDS = 0.78, 10.0  # how strong, against a beat, a beat midway must be heard to be one, and how much that decides
 _BACKBEAT_ODDS = 4.5  # what a strong backbeat midway adds, and a weak one takes
+_MIDDLE_BPM, _MIDDLE_ODDS = 78.0, 0.5  # where a slower beat and its double are as usual, and how much an octave of tempo tells where nothing else does
 _TEMPO_CHANGE = 70.0  # stiffness of the tempo from beat to beat
 _BEAT_SHARE = 10  # a beat takes 1/10 of its length
 _NEAREST = 0.5  # of their distance before: as near as two beats may come when they are moved to what is heard
@@ -168,13 +171,14 @@ def _decode(activation: Doubles, sizes: npt.NDArray[np.int_], log_prior: Doubles
 def _twice_as_fast(beats: Doubles, activation: Doubles, envelopes: Floats) -> float:
     """Evidence (log odds, up to scale) that the true beat is twice as fast as ``beats`` (frames).
 
-    Speaks for it: the pulse network hears beats midway, nearly as sure as the beats; and midpoints are strong in the high band, where a backbeat
-    sounds.
+    Speaks for it: the pulse network hears beats midway, nearly as sure as the beats; midpoints are strong in the high band, where a backbeat
+    sounds; and, a little, a tempo so slow that its double is the more usual.
     """
     high = envelopes[:, 3].astype(np.float64)
     backbeat = min(_strength(beats, 0.5, high) / (_strength(beats, 0.0, high) + 1e-6), 1.5)
     midway = _strength(beats, 0.5, activation) / (_strength(beats, 0.0, activation) + 1e-3)
-    return _LEVEL_ODDS * (midway - _TWICE) + _BACKBEAT_ODDS * (backbeat - 0.5)
+    usual = 2 * _MIDDLE_ODDS * np.log2(_MIDDLE_BPM * float(np.median(np.diff(beats))) / (60 * _FPS))
+    return float(_LEVEL_ODDS * (midway - _TWICE) + _BACKBEAT_ODDS * (backbeat - 0.5) + usual)
 
 
 def _choose_level(beats: Doubles, activation: Doubles, envelopes: Floats) -> tuple[Doubles, tuple[float, float, float]]:
@@ -196,8 +200,9 @@ def _choose_level(beats: Doubles, activation: Doubles, envelopes: Floats) -> tup
         slower = _stronger_half(beats, activation)
         if _twice_as_fast(slower, activation, envelopes) < 0:
             beats = slower
-    double = share(_twice_as_fast(beats, activation, envelopes))
-    half = share(-_twice_as_fast(_stronger_half(beats, activation), activation, envelopes)) if len(beats) > 8 else 0.0
+    bpm = _FPS * 60 / float(np.median(np.diff(beats)))
+    double = share(_twice_as_fast(beats, activation, envelopes)) if 2 * bpm <= _COUNTED[1] else 0.0
+    half = share(-_twice_as_fast(_stronger_half(beats, activation), activation, envelopes)) if len(beats) > 8 and bpm / 2 >= _COUNTED[0] else 0.0
     here = (1 - double) * (1 - half)
     total = here + double + half + 1e-9
     return beats, (here / total, half / total, double / total)
@@ -217,7 +222,8 @@ def _dotted(beats: Doubles, activation: Doubles) -> Doubles | None:
     strength = [mean_at(eighths[k::3]) for k in range(3)]
     best = int(np.argmax(strength))
     others = (sum(strength) - strength[best]) / 2
-    if strength[best] > 1.22 * others and strength[best] > 0.7 * mean_at(beats):
+    sure = _SURE if bpm * 2 / 3 <= _USUAL_COMPOUND else _SURER
+    if strength[best] > 1.22 * others and strength[best] > sure * mean_at(beats):
         return eighths[best::3]
     return None
 

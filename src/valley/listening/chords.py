@@ -59,6 +59,17 @@ def rate_chords(views: Floats, level: Doubles) -> Doubles:
     return np.asarray(fit)
 
 
+def rate_chords_together(views: Floats, level: Doubles) -> Doubles:
+    """The mean of the ratings over several looks at the same intervals: shape (intervals, rows).
+
+    Parameters
+    ----------
+    views : shape (intervals, looks, 10, 12), from ``view_harmony_anew``
+    level : as of ``rate_chords``
+    """
+    return np.asarray(np.mean([rate_chords(views[:, i], level) for i in range(views.shape[1])], axis=0))
+
+
 def weigh_by_key(keys: list[Key], rows: Vocabulary | None = None) -> Doubles:
     """Cost of each vocabulary row in each interval's key: shape (intervals, rows).
 

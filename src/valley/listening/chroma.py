@@ -44,13 +44,14 @@ def average_between(values: Floats, edges: Doubles) -> Doubles:
     return out
 
 
-def compute_beat_chroma(activations: Floats, edges: Doubles) -> tuple[Doubles, Doubles, Doubles]:
+def compute_beat_chroma(activations: Floats, edges: Doubles, *, moved: int = 0) -> tuple[Doubles, Doubles, Doubles]:
     """Treble chroma, bass chroma and level of each interval.
 
     Parameters
     ----------
     activations : shape (frames, notes), column 0 is MIDI 24
     edges : frame numbers, ascending; interval i runs from edge i to edge i + 1
+    moved : half steps by which the registers of treble and bass are moved
 
     Returns
     -------
@@ -61,8 +62,8 @@ def compute_beat_chroma(activations: Floats, edges: Doubles) -> tuple[Doubles, D
     averaged = np.maximum(average_between(activations, edges), 0) ** _COMPRESSION
     fold = np.zeros((notes, 12))
     fold[np.arange(notes), (np.arange(notes) + LOW_MIDI) % 12] = 1
-    treble = (averaged * _weights((37, 47), (79, 92), notes)) @ fold
-    bass = (averaged**_BASS_CONTRAST * _weights((24, 30), (43, 55), notes)) @ fold
+    treble = (averaged * _weights((37 + moved, 47 + moved), (79 + moved, 92 + moved), notes)) @ fold
+    bass = (averaged**_BASS_CONTRAST * _weights((24 + moved, 30 + moved), (43 + moved, 55 + moved), notes)) @ fold
     level = averaged.sum(1)
 
     def unit(x: Doubles) -> Doubles:

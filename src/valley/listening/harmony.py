@@ -15,9 +15,13 @@ Doubles = npt.NDArray[np.float64]
 VIEWS = 10  # ways in which each pitch class is seen, before the song's own context is added
 CONTEXTS = 4
 TREBLE = 8  # the view that holds the templates' treble chroma
+# Half steps by which the registers are moved where the network looks several times: no note then hangs on which side of one edge it lies, and what was heard a
+# little higher or lower is read the same.
+_MOVED = (-2, 0, 2)
+MIDDLE = _MOVED.index(0)
 
 
-def view_harmony(heard: Heard, activations: Floats, edges: Doubles) -> Floats:
+def view_harmony(heard: Heard, activations: Floats, edges: Doubles, *, moved: int = 0) -> Floats:
     """Pitch classes of each interval, seen in ten ways.
 
     Parameters
@@ -25,6 +29,7 @@ def view_harmony(heard: Heard, activations: Floats, edges: Doubles) -> Floats:
     heard : the trained ear's probabilities
     activations : shape (frames, notes), column 0 is MIDI 24, from the harmonic templates
     edges : frame numbers, ascending
+    moved : half steps by which the edges between registers are moved
 
     Returns
     -------
@@ -32,17 +37,38 @@ def view_harmony(heard: Heard, activations: Floats, edges: Doubles) -> Floats:
         sounding in the high, middle and low register; beginning anywhere; the lowest sounding note; the bass line and its
         beginnings; the tune; treble and bass chroma of the templates
     """
+    return _view(heard, activations, edges, _view_lines(heard, edges), moved)
+
+
+def view_harmony_anew(heard: Heard, activations: Floats, edges: Doubles) -> Floats:
+    """The same with the registers where they are, a little lower and a little higher: shape (intervals, 3, 10, 12), ``MIDDLE`` is where they are.
+
+    Parameters
+    ----------
+    as of ``view_harmony``
+    """
+    lines = _view_lines(heard, edges)
+    return np.stack([_view(heard, activations, edges, lines, moved) for moved in _MOVED], axis=1)
+
+
+def _view_lines(heard: Heard, edges: Doubles) -> list[Doubles]:
+    """The views that know no registers."""
+    return [
+        _fold(average_between(heard.begins, edges)) * 4,
+        _fold(average_between(_lowest(heard.sounds), edges)),
+        _fold(average_between(heard.bass, edges)),
+        _fold(average_between(heard.bass_begins, edges)) * 4,
+        _fold(average_between(heard.tune, edges)),
+    ]
+
+
+def _view(heard: Heard, activations: Floats, edges: Doubles, lines: list[Doubles], moved: int) -> Floats:
     if len(heard.sounds) != len(activations):
         raise ParameterError(f"{len(heard.sounds)} frames of notes and {len(activations)} of activations must be equal in number")
-    registers = ((60, 88), (47, 66), (24, 52))
-    rows = [_fold(average_between(_within(heard.sounds, lo, hi), edges)) for lo, hi in registers]
-    rows.append(_fold(average_between(heard.begins, edges)) * 4)
-    rows.append(_fold(average_between(_lowest(heard.sounds), edges)))
-    rows.append(_fold(average_between(heard.bass, edges)))
-    rows.append(_fold(average_between(heard.bass_begins, edges)) * 4)
-    rows.append(_fold(average_between(heard.tune, edges)))
-    treble, bass, _ = compute_beat_chroma(activations, edges)
-    return np.stack([*rows, treble, bass], axis=1).astype(np.float32)
+    registers = ((60, 88), (47, 66), (LOW_MIDI, 52))
+    rows = [_fold(average_between(_within(heard.sounds, max(LOW_MIDI, lo + moved), hi + moved), edges)) for lo, hi in registers]
+    treble, bass, _ = compute_beat_chroma(activations, edges, moved=moved)
+    return np.stack([*rows, *lines, treble, bass], axis=1).astype(np.float32)
 
 
 def add_context(views: Floats) -> Floats:

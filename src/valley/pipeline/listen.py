@@ -16,15 +16,15 @@ from valley.listening._calibration import calibrate
 from valley.listening._vocabulary import load_vocabulary
 from valley.listening.accents import hear_accents, in_beats
 from valley.listening.beats import BeatTrack, track_beats
-from valley.listening.chords import ChordRun, change_costs, decode_chords, rate_chords, weigh_by_key
+from valley.listening.chords import ChordRun, change_costs, decode_chords, rate_chords_together, weigh_by_key
 from valley.listening.chroma import average_between, compute_beat_chroma
 from valley.listening.downbeats import Bars, find_bars, measure_triple, rate_beats
 from valley.listening.evidence import Evidence, keep_evidence
-from valley.listening.harmony import TREBLE, view_harmony
+from valley.listening.harmony import MIDDLE, TREBLE, view_harmony_anew
 from valley.listening.keys import KeyRun, find_keys
 from valley.listening.lines import BASS, MELODY, follow_line
 from valley.listening.notes import PlayedNote, find_notes
-from valley.listening.pulse import hear_pulse, view_pulse
+from valley.listening.pulse import follow_pulse
 from valley.listening.repeats import find_counterparts, pool_repeats
 from valley.listening.sections import SectionRun, compare_bars, find_sections
 from valley.model.hearing import BassNote, HeardChord, HeardNote, Hearing, KeyRegion, Reading, Section, Tempo
@@ -93,7 +93,7 @@ def _glance(sound: Sound) -> str:
 
 def _hear_features(features: Features, report: Reporter) -> Hearing:
     report.tell("beats")
-    pulse = hear_pulse(view_pulse(features.onsets, features.heard))
+    pulse = follow_pulse(features.onsets, features.heard)
     beat_track = track_beats(pulse[:, 0], features.onsets, features.fps)
     times = _trim(beat_track.times, features, features.duration)
     report.tell("beats", 1.0, f"{60 / float(np.median(np.diff(times))):.0f} beats to the minute")
@@ -150,7 +150,7 @@ def _find_grid(
     report.tell("bars")
     edges = np.concatenate([[0.0] if times[0] > 0.05 else [], times, [max(features.duration, times[-1] + 0.1)]])
     treble, bass, level = compute_beat_chroma(features.activations, edges * features.fps)
-    views = view_harmony(features.heard, features.activations, edges * features.fps)
+    views = view_harmony_anew(features.heard, features.activations, edges * features.fps)
     lead = len(edges) - 1 - len(times)
     frame = np.clip(np.round(times * features.fps).astype(int), 1, len(features.onsets) - 2)
     at_beat = np.max([features.onsets[frame + k] for k in (-1, 0, 1)], axis=0).astype(np.float64)
@@ -170,8 +170,8 @@ def _find_harmony(bars: Bars, views: Floats, level: Doubles, *, lead: int, repor
     vocabulary = load_vocabulary()
     positions = np.concatenate([np.full(lead, -1), bars.positions]).astype(int)
     change = change_costs(positions, Meter(bars.meter).beats)
-    fit = rate_chords(views, level)
-    treble = views[:, TREBLE].astype(np.float64)
+    fit = rate_chords_together(views, level)
+    treble = views[:, MIDDLE, TREBLE].astype(np.float64)
     treble /= np.maximum(np.linalg.norm(treble, axis=1, keepdims=True), 1e-9)
     first = decode_chords(fit, change)
     key_runs = find_keys(_spread(first, vocabulary.chords), treble)

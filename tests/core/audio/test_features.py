@@ -4,6 +4,7 @@ import numpy as np
 import pytest
 
 from tests.sounds import SR, click, mix, tone
+from valley.audio.loudness import measure_loud_frames
 from valley.audio.onsets import compute_loudness, compute_onset_envelopes
 from valley.audio.spectra import HOP, compute_activations, compute_log_spectrum, compute_magnitudes
 from valley.errors import ParameterError
@@ -62,3 +63,18 @@ def test_gathering_by_blocks_is_the_same_as_all_at_once() -> None:
     y = np.random.default_rng(4).standard_normal(30 * SR).astype(np.float32)
     kernel = np.random.default_rng(5).random((1025, 7)).astype(np.float32)
     assert np.allclose(compute_magnitudes(y, 2048, kernel=kernel), compute_magnitudes(y, 2048) @ kernel, rtol=1e-4)
+
+
+def test_how_loud_the_loud_frames_are() -> None:
+    y = np.concatenate([np.zeros(4 * SR, np.float32), 0.5 * np.sin(np.arange(SR) / 7).astype(np.float32)])
+    assert measure_loud_frames(y) == pytest.approx(0.5 / np.sqrt(2), rel=0.02)
+    assert measure_loud_frames(0.1 * y) == pytest.approx(0.1 * measure_loud_frames(y))
+    assert measure_loud_frames(np.zeros(SR, np.float32)) == measure_loud_frames(np.zeros(0, np.float32)) == 0
+
+
+def test_onsets_of_quiet_samples_taken_to_be_loud_are_those_of_loud_ones() -> None:
+    y = np.zeros(3 * SR, np.float32)
+    for t in (0.5, 1.2, 2.0):
+        mix(y, click(), t)
+    assert np.allclose(compute_onset_envelopes(0.25 * y, SR, gain=4.0), compute_onset_envelopes(y, SR), atol=1e-3)
+    assert not np.allclose(compute_onset_envelopes(0.25 * y, SR), compute_onset_envelopes(y, SR), atol=1e-3)

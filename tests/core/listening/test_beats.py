@@ -11,7 +11,7 @@ from valley.errors import ListeningError, ParameterError
 from valley.listening.beats import _refine, combine_bands, estimate_tempo, track_beats
 from valley.listening.downbeats import find_bars, measure_triple, rate_beats
 from valley.listening.ear import Heard
-from valley.listening.pulse import SIGNS, hear_pulse, view_pulse
+from valley.listening.pulse import SIGNS, follow_pulse, hear_pulse, view_pulse
 
 FPS = 50.0
 
@@ -134,3 +134,38 @@ def test_beats_ascend_wherever_loud_sounds_stand(seed: int, count: int, gap: int
     beats = _refine(frames, activation)
     assert (np.diff(beats) > 0).all()
     assert np.abs(beats - frames).max() < gap + 4
+
+
+def test_looking_several_times_finds_the_same_clicks() -> None:
+    times = [0.4 + i * 0.5 for i in range(50)]
+    onsets = envelopes(times, 26)
+    nothing = np.zeros((len(onsets), 84), np.float32)
+    pulse = follow_pulse(onsets, Heard(nothing, nothing, nothing, nothing, nothing, nothing))
+    assert pulse.shape == (len(onsets), 2)
+    assert 0 <= pulse.min() <= pulse.max() <= 1
+    at = [pulse[round(t * FPS) - 1 : round(t * FPS) + 2, 0].max() for t in times[8:40]]
+    between = [pulse[round((t + 0.25) * FPS), 0] for t in times[8:40]]
+    assert np.median(at) > 2 * np.median(between)
+
+
+@given(st.integers(0, 83), st.integers(-6, 6))
+def test_every_beginning_is_in_one_register_wherever_the_edges_are(pitch: int, moved: int) -> None:
+    silent, begins = np.zeros((40, 84), np.float32), np.zeros((40, 84), np.float32)
+    begins[20, pitch] = 1
+    signs = view_pulse(np.zeros((40, 4), np.float32), Heard(silent, begins, silent, silent, silent, silent), moved=moved)
+    assert signs[20, 4:8].sum() == pytest.approx(1)
+    assert signs[:20, 4:8].sum() == 0
+
+
+def test_no_tempo_is_offered_that_nobody_counts() -> None:
+    slow = [0.3 + i * 60 / 46 for i in range(30)]
+    track = track_beats(pulse_of(slow, 41), envelopes(slow, 41), FPS)
+    assert all(p == 0 for bpm, p in track.tempi if not 30 <= bpm <= 250)
+    assert sum(p for _, p in track.tempi) == pytest.approx(1)
+
+
+def test_a_jig_is_counted_by_its_dotted_beats() -> None:
+    eighths = [0.3 + i * 60 / 300 for i in range(180)]
+    seconds = 37
+    pulse = np.maximum(pulse_of(eighths[::3], seconds), 0.35 * pulse_of(eighths, seconds))
+    assert track_beats(pulse.astype(np.float32), envelopes(eighths, seconds), FPS).bpm == pytest.approx(100, rel=0.02)

@@ -10,9 +10,10 @@ from tests.sounds import SR, song
 from valley.audio.spectra import compute_magnitudes
 from valley.errors import ParameterError
 from valley.listening._vocabulary import load_vocabulary
-from valley.listening.chords import change_costs, decode_chords, rate_chords, weigh_by_key
+from valley.listening.chords import change_costs, decode_chords, rate_chords, rate_chords_together, weigh_by_key
 from valley.listening.chroma import average_between, compute_beat_chroma
-from valley.listening.harmony import add_context
+from valley.listening.ear import Heard
+from valley.listening.harmony import MIDDLE, add_context, view_harmony, view_harmony_anew
 from valley.listening.keys import find_keys
 from valley.listening.tuning import estimate_tuning
 from valley.theory.chord import parse_symbol
@@ -152,3 +153,17 @@ def test_chroma_folds_octaves_and_averages() -> None:
     assert treble.shape == bass.shape == (2, 12)
     assert treble[0].argmax() == bass[0].argmax() == 0
     assert level[0] == pytest.approx(level[1])
+
+
+def test_several_looks_hold_the_plain_one_and_are_rated_together() -> None:
+    rng = np.random.default_rng(2)
+    rows = [rng.random((60, 84)).astype(np.float32) ** 4 for _ in range(6)]
+    activations, edges = rng.random((60, 73)).astype(np.float32), np.arange(0.0, 61, 12)
+    looks = view_harmony_anew(Heard(*rows), activations, edges)
+    assert looks.shape == (5, 3, 10, 12)
+    assert np.allclose(looks[:, MIDDLE], view_harmony(Heard(*rows), activations, edges))
+    assert np.allclose(looks[:, :, 3:8], looks[:, MIDDLE : MIDDLE + 1, 3:8]), "what knows no registers is the same in every look"
+    level = np.ones(5)
+    together = rate_chords_together(looks, level)
+    assert np.allclose(together, np.mean([rate_chords(looks[:, i], level) for i in range(3)], axis=0))
+    assert np.allclose(rate_chords_together(looks[:, :1], level), rate_chords(looks[:, 0], level))
