@@ -6,7 +6,7 @@ from collections.abc import Callable, Iterator, Sequence
 
 from valley.checking.finding import ERROR, WARNING, Finding
 from valley.checking.told import check_told
-from valley.lesson.proof import read_proof
+from valley.lesson.proof import ProofReader
 from valley.lesson.student import understands
 from valley.model.arrangement import Arrangement
 from valley.model.chart import Chart
@@ -36,6 +36,7 @@ def check_words(chart: Chart, arrangement: Arrangement, lesson: Lesson) -> Itera
     """What the creator wrote agrees with what is played."""
     schools, words = lesson.schools, Words(lesson.schools)
     octaves = "c3" if schools.octaves == "c3" else "c4"
+    reader = ProofReader(chart, arrangement, naming=schools.naming, octaves=octaves, language=schools.language)
     for step in lesson.steps:
         if not step.edited:
             continue
@@ -43,7 +44,7 @@ def check_words(chart: Chart, arrangement: Arrangement, lesson: Lesson) -> Itera
         lines = words.lines(step)
         said = prefix + "\n".join(lines)
         free = [*_free(prefix, step, lines, chart, lesson)]
-        for claim in read_proof(said, chart, arrangement, naming=schools.naming, octaves=octaves, language=schools.language):
+        for claim in reader.read(said):
             if claim.verdict == CONTRADICTS and any(a <= claim.start < b for a, b in free):
                 right = f" – {claim.expected}" if claim.expected and not claim.message.endswith(claim.expected) else ""
                 sentence = f"“{words.title(step)}”: “{claim.text}”: {claim.message}{right}."

@@ -9,8 +9,10 @@ from __future__ import annotations
 
 import os.path
 import re
+from collections.abc import Hashable
 from copy import copy
 from dataclasses import dataclass, replace
+from typing import Any
 
 from valley.errors import ParameterError
 from valley.lesson.proof._desk import UNKNOWN, Desk
@@ -67,6 +69,7 @@ class ProofReader:
         self._scope = Scope(chart, arrangement)
         self._naming, self._octaves, self._language = naming, octaves, language
         self._names = NameFinder(self._scope, naming if language == "en" else "letters", octaves)
+        self._lines: dict[Hashable, tuple[Any, ...]] = {}
         self._said, self._sentences = "", [_Read(0, Context(), 0)]
 
     def read(self, text: str) -> tuple[Claim, ...]:
@@ -86,7 +89,7 @@ class ProofReader:
         # The last sentence that both share may go on in one of them; so may the words that end it.
         self._sentences = [row for row in self._sentences if row.end < shared][:-1] or self._sentences[:1]
         self._said = said
-        desk = Desk(said, self._scope, self._naming, self._octaves)
+        desk = Desk(said, self._scope, self._naming, self._octaves, lines=self._lines)
         for match in _SENTENCE.finditer(said, self._sentences[-1].end):
             desk.sentence, desk.offset, desk.context = match[0], match.start(), copy(self._sentences[-1].context)
             age = read_on(desk, self._names, self._sentences[-1].age)

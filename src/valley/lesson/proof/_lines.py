@@ -85,7 +85,7 @@ def lines_of(desk: Desk, grips: Sequence[Grip]) -> Iterator[Line]:
 
 def _kept(desk: Desk, grips: Sequence[Grip], start: Fraction, end: Fraction) -> tuple[Line, ...]:
     """The lines of a stretch and hand, made once for a text: a sentence is read in several places, and the next asks for them again."""
-    key = (start, end, desk.context.hand, grips[0].start, len(grips))
+    key = (start, end, desk.context.hand, grips[0].start, grips[-1].start, len(grips))
     if key not in desk.lines:
         desk.lines[key] = tuple(_lines_between(desk, grips, start, end))
     return desk.lines[key]

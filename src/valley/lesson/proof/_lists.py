@@ -293,6 +293,8 @@ def _read(line: Line, rows: Sequence[Found]) -> list[Reading]:
         return [Reading(line, 0, wrong)]
     readings = []
     for at in line.places:
+        if at and not line.items[at].fits(rows[0], strict=strict):
+            continue  # nothing that is kept below begins there
         window = line.items[at : at + len(rows)]
         wrong = tuple(i for i, r in enumerate(rows) if i >= len(window) or not window[i].fits(r, strict=strict))
         # Only a list that fits whole may begin in the middle of a line; one with a slip where a bar begins.

@@ -37,6 +37,7 @@ class NameFinder:
 
     def __init__(self, scope: Scope, naming: str, octaves: str) -> None:
         self._scope, self._naming, self._octaves = scope, naming, octaves
+        self._last: tuple[str, tuple[Found, ...]] | None = None
         flags = re.IGNORECASE if naming == "syllables" else 0
         root = ROOTS[naming]
         octave = r"(?:(?<=sharp)\s|(?<=flat)\s)?(?P<octave>\d)(?![\d/#♯]|\((?:[#b♯♭]|add|no|maj)|\s?beats?)"  # the 7 of D7#5 is no octave
@@ -48,8 +49,13 @@ class NameFinder:
         self._octaves_of = re.compile(rf"\boctave (?P<name>{root})(?:['’]?s)(?![A-Za-z])", flags)
         self._several = re.compile(rf"(?<!\bbar )(?<!\bbars )\b(?P<n>{few})\s+(?P<name>{root})(?:['’]?s)(?![A-Za-z])", flags)
 
-    def find(self, sentence: str) -> list[Found]:
+    def find(self, sentence: str) -> tuple[Found, ...]:
         """All names of a sentence, in order; "two As" is the note twice."""
+        if self._last is None or self._last[0] != sentence:  # a sentence is read in several places
+            self._last = sentence, tuple(self._find(sentence))
+        return self._last[1]
+
+    def _find(self, sentence: str) -> list[Found]:
         rows = [row for m in self._name.finditer(sentence) if (row := self._read(m, sentence))]
         if not any(r.quality for r in rows):
             rows = [one for i, row in enumerate(rows) for one in (_unstacked(row) if _ends_list(sentence, rows, i) else (row,))]

@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Iterator
-from functools import partial
+from collections.abc import Callable, Iterator
+from functools import lru_cache, partial
 
 from valley.lesson.proof._acts import Act, read_names
 from valley.lesson.proof._changes import CHANGES
@@ -74,10 +74,19 @@ def _hands(desk: Desk) -> Iterator[Act]:
 
 def _facts(desk: Desk) -> Iterator[tuple[tuple[int, int], Act]]:
     """What is said of the song and of how the hands play, each with the words that it takes."""
+    for judge, m, span in _told_facts(desk.sentence):
+        yield span, (len(desk.sentence) if judge is judge_leap else m.start(), partial(judge, desk, m))
+
+
+@lru_cache(maxsize=64)
+def _told_facts(sentence: str) -> tuple[tuple[Callable[[Desk, re.Match[str]], None], re.Match[str], tuple[int, int]], ...]:
+    """What a sentence says wherever it is meant: it is read in several places."""
+    rows = []
     for pattern, judge in (*FACTS, *STROKES, *CHANGES, *DEGREES, *INTERVALS, *TOLD):
-        for m in pattern.finditer(desk.sentence):
+        for m in pattern.finditer(sentence):
             group = next((g for g in ("said", "times", "both", "list", "n") if m.groupdict().get(g)), 0)
-            yield m.span(group), (len(desk.sentence) if judge is judge_leap else m.start(), partial(judge, desk, m))
+            rows.append((judge, m, m.span(group)))
+    return tuple(rows)
 
 
 def _counts(desk: Desk) -> Iterator[Act]:
