@@ -44,7 +44,7 @@ def check_words(chart: Chart, arrangement: Arrangement, lesson: Lesson) -> Itera
         lines = words.lines(step)
         said = prefix + "\n".join(lines)
         free = [*_free(prefix, step, lines, chart, lesson)]
-        for claim in reader.read(said):
+        for claim in reader.read(said[: free[-1][1]]) if free else ():  # what comes later changes nothing before
             if claim.verdict == CONTRADICTS and any(a <= claim.start < b for a, b in free):
                 right = f" – {claim.expected}" if claim.expected and not claim.message.endswith(claim.expected) else ""
                 sentence = f"“{words.title(step)}”: “{claim.text}”: {claim.message}{right}."
