@@ -81,6 +81,7 @@ SETS = (
     "talk/lea.shut.flow.txt",
     "talk/tor.shut.flow.txt",
     "talk/nab.shut.flow.txt",
+    "talk/sike.shut.flow.txt",
 )
 
 

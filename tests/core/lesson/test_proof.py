@@ -171,6 +171,7 @@ TALKS = {
     "talk/lea.shut.flow.txt": (33, 34, 26),
     "talk/tor.shut.flow.txt": (40, 33, 29),
     "talk/nab.shut.flow.txt": (32, 34, 22),
+    "talk/sike.shut.flow.txt": (34, 35, 25),
 }  # right lines, slips, slips that are caught
 
 

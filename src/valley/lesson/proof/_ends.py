@@ -80,7 +80,7 @@ _GOES_ON = fact(r"\s+(?:going|moving|stepping|rising|falling|resolving|that goes
 _LINE = r"(?P<line>tune|melody|theme|song|piece|left hand|right hand|left|right|verse|chorus|refrain|bridge|part)"
 END_NOTE = (
     fact(
-        rf"\b{_LINE}\b[^.;,]{{0,30}}?\b(?P<end>starts|begins|opens|ends|finishes|closes)\s+(?:up\s+|off\s+)?(?:on|with)\s+(?:an?\s+|the\s+|that\s+|same\s+|note\s+)*$"
+        rf"\b{_LINE}\b[^.;,]{{0,30}}?\b(?P<end>starts|begins|opens|sets|kicks|takes|ends|finishes|closes)\s+(?:up\s+|off\s+|out\s+)?(?:on|with|from)\s+(?:an?\s+|the\s+|that\s+|same\s+|note\s+)*$"
     ),
     fact(rf"\b(?P<end>first|last|highest|lowest)\s+(?:note|key)\s+(?:of|in)\s+(?:the\s+)?(?:whole\s+)?{_LINE}\b[^.;,]{{0,30}}?\bis\s+(?:an?\s+|the\s+)*$"),
     fact(
@@ -97,9 +97,17 @@ END_NOTE = (
 _AS_FAR = fact(r"\s+is (?:about |just |really )?as (?P<end>high|low) as (?:you|we|it|the \w+)\b[^.;,]{0,12}?\b(?:go|goes|get|gets|climb|climbs)\b")
 # "Up to a D, that's the highest note of the song".
 _IS_END = fact(rf",?\s*(?:and )?(?:that's|that’s|which is) (?:also )?the (?P<end>first|last|highest|lowest) note (?:of|in) (?:the )?(?:whole )?{_LINE}\b")
-_ENDS = {"opens": "first", "closes": "last", "starts": "first", "begins": "first", "start": "first", "begin": "first"} | dict.fromkeys(
-    ("ends", "finishes", "end", "finish"), "last"
-)
+_ENDS = {
+    "opens": "first",
+    "closes": "last",
+    "starts": "first",
+    "begins": "first",
+    "sets": "first",
+    "kicks": "first",
+    "takes": "first",
+    "start": "first",
+    "begin": "first",
+} | dict.fromkeys(("ends", "finishes", "end", "finish"), "last")
 _AT_THE_END = 2  # bars of a part of which "it ends" is said without saying what
 
 

@@ -56,6 +56,9 @@ def _key_of_signs(desk: Desk, at: int) -> Key:
 
 
 _SIGNS_BEFORE = fact(rf"\b(?:(?:{WHOLE}|only)\s+(?:sharp|flat)s?|(?:the|your|those)\s+(?:sharps|flats))\b[^.;]{{0,24}}?$")
+# "Mind your F sharps and your C sharps": the signs are told as many.
+_MIND = fact(r"\b(?:mind|watch|remember|careful with|look out for|don't forget)\s+(?:out for\s+)?(?:the|your|those|all the)\s+$")
+_MANY = re.compile(r"[a-z♯♭#]s\b")
 
 
 def _first_of_key(sentence: str, found: Sequence[Found]) -> int | None:
@@ -77,7 +80,7 @@ _SIGNS_AFTER = fact(
 
 def find_signs(sentence: str, found: Sequence[Found]) -> Sequence[Found]:
     """The names that follow "two sharps, …": signs of a key, all of them, as far as the list goes."""
-    first = next((i for i, r in enumerate(found) if not r.is_chord and r.octave is None and _SIGNS_BEFORE.search(sentence[: r.start])), None)
+    first = next((i for i, r in enumerate(found) if not r.is_chord and r.octave is None and _tells_signs(sentence, r)), None)
     if first is None:
         first = _first_of_key(sentence, found)
     if first is None:
@@ -92,6 +95,11 @@ def find_signs(sentence: str, found: Sequence[Found]) -> Sequence[Found]:
             break
         signs.append(row)
     return signs
+
+
+def _tells_signs(sentence: str, row: Found) -> bool:
+    before = sentence[: row.start]
+    return _SIGNS_BEFORE.search(before) is not None or (_MIND.search(before) is not None and _MANY.search(sentence[row.start : row.end + 1]) is not None)
 
 
 def judge_signs(desk: Desk, rows: Sequence[Found]) -> None:
@@ -321,7 +329,7 @@ def judge_only_sign(desk: Desk, match: re.Match[str]) -> None:
     settle(desk, match, 1, said == right, desk.say(right), f"{key} has one {'sharp' if key.signature > 0 else 'flat'}, {desk.say(right)}", "key")
 
 
-_PART = r"(?:intro|introduction|verse|chorus|refrain|bridge|interlude|outro|ending|riff|solo)"
+_PART = r"(?:intro|introduction|opening|theme|vamp|tag|coda|verse|chorus|refrain|bridge|interlude|outro|ending|riff|solo)"
 _NO_LENGTH = r"(?! (?:of|in|into|later|before|after|earlier|from|on|each|apiece)\b)"  # "in the verse, four bars in": a place
 WHOLE_SONG = fact(r"\b(?:altogether|all together|in total|overall|(?:whole|entire) (?:song|piece|thing))\b")
 _KEY_NAME = r"([A-G])(?:[ -]?(flat|sharp))?(?: (?:major|minor))?"
@@ -365,6 +373,10 @@ FACTS: tuple[Fact, ...] = (
     (fact(rf"(?P<n>{WHOLE})\s+(?:bpm|beats (?:per|a|to the|in a) minute)\b"), judge_tempo),
     (fact(rf"\b(?:speed|tempo|pace)(?:'s|’s| is)\s+(?:about |around |roughly |only |set to |at )*(?P<n>{WHOLE})\b(?! ?(?:%|percent|per cent))"), judge_tempo),
     (fact(rf"\btempo\b(?:(?!\b(?:not|from)\b)[^.;,\d]){{0,24}}?\b(?:is|of|at)\s+(?:about |around |roughly |set to )*(?P<n>{WHOLE})\b"), judge_tempo),
+    (
+        fact(rf"\b(?:take|play|count|do) (?:it|this|that) (?:at |around |about |roughly )+(?P<n>{WHOLE})\b(?! ?(?:%|percent|per cent|beats|bars|times|notes))"),
+        judge_tempo,
+    ),
     (
         fact(
             r"\b(?:(?P<straight>(?:straight|even) (?:eighths?|eighth notes|quavers|feel)|eighths are (?:played )?(?:straight|even))"

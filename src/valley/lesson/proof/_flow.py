@@ -27,6 +27,10 @@ _ENOUGH_OUTSIDE = 3  # different ones that tell that it has left the part
 
 
 _THEN = re.compile(r"\W*(?:and |so |okay |ok |now )*(?:then|next|after that)\b", re.IGNORECASE)
+# "And we sit on a high E", "it comes to rest on D": the talk has gone on to where it arrives.
+_ARRIVES = re.compile(
+    r"\b(?:sits?|rests?|lands?|settles?|arrives?|comes? to rest|finish(?:es)?|ends? up|pauses?|lingers?)\b[^.;,]{0,8}?\s(?:on|at)\b", re.IGNORECASE
+)
 _STAYS = re.compile(
     r"\bhand (?:just |only )?(?:keeps?|still|stays?|remains?)\b|\bmeanwhile\b|\bunderneath\b|\byou (?:play|have|get|hold)\b[^.;]* there\W*$", re.IGNORECASE
 )  # the talk is where it was
@@ -61,6 +65,11 @@ class Reading:
         return bool(there) and self.against == other.against and all(here) and not any(there) and len(here) == len(there)
 
     @property
+    def almost(self) -> bool:
+        """Whether all but one of three or more names agree; the last may belong to the bar after."""
+        return self.against == 1 and self.agreeing >= _ENOUGH and self.claims[-1].verdict == AGREES
+
+    @property
     def chords(self) -> int:
         """Chords that are there as they are named."""
         return sum(c.kind == "chord" and c.verdict == AGREES for c in self.claims)
@@ -77,10 +86,10 @@ class Reading:
 
     def is_where(self, first: Reading, *, outside: bool, of_hand: bool) -> bool:
         """Whether enough agrees here to say that this is the place: what was against it elsewhere is right here, and more than a bare note is; outside
-        the part that the talk was in, a chord, or three notes that are not said of one hand."""
+        the part that the talk was in, a chord, or three notes, four where they are said of one hand."""
         keys = 2 * sum(c.kind == "octave" and c.verdict == AGREES for c in self.claims)  # a note with its octave is one key
         names = len({c.text for c in self.claims if c.verdict == AGREES})
-        enough = names >= _ENOUGH_OUTSIDE and not of_hand if outside else self.agreeing >= _ENOUGH
+        enough = names >= _ENOUGH_OUTSIDE + of_hand if outside else self.agreeing >= _ENOUGH
         sure = enough or keys > _ENOUGH_OUTSIDE or self.chords > first.chords
         return sure and self.turns(first)
 
@@ -126,7 +135,7 @@ def _elsewhere(desk: Desk, names: NameFinder, first: Reading, before: Context, *
     bare = all(c.kind in ("note", "octave", "hand") for c in first.claims)
     lost = bare and age >= _A_WHILE and bool(before.bars or before.grips)
     of_hand = re.search(r"\b(?:left|right)(?: hand)?\b", said, re.IGNORECASE) is not None
-    goes_on = not placed and _THEN.match(said) is not None
+    goes_on = not placed and (_THEN.match(said) or _ARRIVES.search(said)) is not None
     roams, of_song = ROAMS.search(said) is not None, OF_SONG.search(said) is not None
     best = first
     part = next((p for p in desk.scope.chart.parts if p.number == before.part and p.start_bar > 1), None)
@@ -137,8 +146,8 @@ def _elsewhere(desk: Desk, names: NameFinder, first: Reading, before: Context, *
         if inside and other.against < best.against and other.is_where(first, outside=False, of_hand=False):
             return other
     for place, moved in _places(desk, before):
-        if moved and placed:
-            continue
+        if (moved and placed) or (goes_on and best is not first and best.almost and not place.bars):
+            continue  # what goes on and fits the next bar but for one note is a slip there, not right somewhere else
         other, same_part = _read(desk, names, place), place.part == before.part
         if not moved or (goes_on and place.bars):  # "then", "next": the bar after is as likely as this one
             free = other.turns(first)

@@ -40,6 +40,8 @@ _A_CALL = 4  # words of a sentence that only calls a part by its name
 _BACK = 2  # how much farther a place seems that lies behind
 # "Okay, now the verse.": said by itself, the part that comes is meant.
 _OPENER = r"(?:(?:okay|ok|alright|all right|now|so|next|then|and|here comes|on to|the|our|a)\W+)*"
+# "There's a little intro", "we start with a short vamp".
+_THERE_IS = r"(?:there(?:'s|’s| is)|(?:we|you|it)(?:'ve|’ve| have| has)|(?:starts?|begins?|opens?) (?:off |out )?with) (?:got )?an? (?:[\w-]+ ){0,2}"
 _INTRO = ("intro", "opening")
 _OPENING = re.compile(
     r"\b(?:the|this|our|that) (?:opening|intro|introduction)(?: (?:riff|bit|figure|part|section|bars|lick))?\b|\bopening riff\b", re.IGNORECASE
@@ -119,7 +121,9 @@ class Scope:
         found = [(m.start(), read_count(m[1])) for m in re.finditer(rf"\bpart\s+({BAR_NUMBER})\b", sentence, re.IGNORECASE)]
         found += [(m.start(), ORDINALS.index(m[1].lower()) + 1) for m in re.finditer(_NTH_PART, sentence, re.IGNORECASE)]
         for part in self.chart.parts:
-            named = re.search(rf"\bthe (?:\w+ )?{re.escape(part.name)}\b|^\W*{_OPENER}{re.escape(part.name)}\s*(?:[,:.!]|$)", sentence, re.IGNORECASE)
+            named = re.search(
+                rf"\b(?:the (?:\w+ )?|{_THERE_IS}){re.escape(part.name)}\b|^\W*{_OPENER}{re.escape(part.name)}\s*(?:[,:.!]|$)", sentence, re.IGNORECASE
+            )
             if not named and len(sentence.split()) <= _A_CALL and not re.search(r"\b(?:as|like|than)\b", sentence):  # "OK, verse time."
                 named = re.search(rf"\b{re.escape(part.name)}\b", sentence, re.IGNORECASE)
             if not named and part.name.lower().startswith(_INTRO):

@@ -119,9 +119,21 @@ def judge_becoming(desk: Desk, pair: tuple[Found, Found], otherwise: Callable[[]
         desk.context.grips = (there,)  # the talk has gone on with the finger
         if desk.context.bars:
             desk.context.bars = (desk.scope.chart.grid.place(there.start)[0],)
+    elif _is_next_of_tune(desk, one, two):
+        desk.claim(two.start, two.end, "note", AGREES)
     else:
         right = desk.say(parse_pitch(ways[-1][0].pitch)[0])
         desk.claim(two.start, two.end, "note", CONTRADICTS, right, f"it goes to {right} there")
+
+
+def _is_next_of_tune(desk: Desk, one: Found, two: Found) -> bool:
+    """Whether the tune goes from the one note to the other where the talk is, or in the bar after."""
+    chart, context = desk.scope.chart, desk.context
+    bars = context.bars or ((chart.grid.place(context.now)[0],) if context.now is not None else ())
+    if not bars or any(r.is_chord for r in desk.named):
+        return False  # "D minor, so the F sharp comes down": of the chord's keys
+    start, end = chart.grid.bar_start(min(bars)), chart.grid.bar_start(min(max(bars) + 2, chart.grid.bars + 1))
+    return any((a.midi % 12, b.midi % 12) == (one.name.pitch_class, two.name.pitch_class) for a, b in pairwise(chart.notes_between(start, end)))
 
 
 _SWAPS = re.compile(r"\b(?:swap|exchange|trade|replace)s? (?:an? |the |that )?$", re.IGNORECASE)
