@@ -8,6 +8,7 @@ decoding is a shift of one vector a frame and a small matrix at the beats: plain
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import dataclass
 
 import numpy as np
@@ -24,6 +25,7 @@ _PREFERRED_BPM, _TEMPO_SPREAD = 102.0, 0.42  # of a log-normal over octaves, set
 _FPS = 50.0
 _SLOWEST_COMPOUND, _FASTEST_COMPOUND = 42.0, 126.0  # dotted beats a minute
 _USUAL_COMPOUND, _SURE, _SURER = 84.0, 0.7, 0.85  # faster ones, jigs, must be heard more surely against the beats counted first
+_SECOND_BEAT = 0.65
 _COUNTED = (30.0, 250.0)  # beats a minute that a musician may count; nothing else is offered
 _TWICE, _LEVEL_ODDS = 0.78, 10.0  # how strong, against a beat, a beat midway must be heard to be one, and how much that decides
 _BACKBEAT_ODDS = 4.5  # what a strong backbeat midway adds, and a weak one takes
@@ -223,9 +225,17 @@ def _dotted(beats: Doubles, activation: Doubles) -> Doubles | None:
     best = int(np.argmax(strength))
     others = (sum(strength) - strength[best]) / 2
     sure = _SURE if bpm * 2 / 3 <= _USUAL_COMPOUND else _SURER
-    if strength[best] > 1.22 * others and strength[best] > sure * mean_at(beats):
+    if strength[best] > 1.22 * others and strength[best] > sure * mean_at(beats) and _has_second_beat(mean_at, eighths, best):
         return eighths[best::3]
     return None
+
+
+def _has_second_beat(mean_at: Callable[[Doubles], float], eighths: Doubles, first: int) -> bool:
+    """Whether the fourth eighth of six is heard about as surely as the third and fifth: in six eighths it is a beat, in a waltz it lies between two."""
+    sixths = [mean_at(eighths[k::6]) for k in range(6)]
+    strongest = max((first, first + 3), key=lambda k: sixths[k])
+    third, fourth, fifth = (sixths[(strongest + k) % 6] for k in (2, 3, 4))
+    return fourth > _SECOND_BEAT * max(third, fifth)
 
 
 def _stronger_half(beats: Doubles, activation: Doubles) -> Doubles:

@@ -169,3 +169,11 @@ def test_a_jig_is_counted_by_its_dotted_beats() -> None:
     seconds = 37
     pulse = np.maximum(pulse_of(eighths[::3], seconds), 0.35 * pulse_of(eighths, seconds))
     assert track_beats(pulse.astype(np.float32), envelopes(eighths, seconds), FPS).bpm == pytest.approx(100, rel=0.02)
+
+
+def test_a_fast_waltz_is_no_jig() -> None:
+    """Its first beat is strong and its others weak, so that of every third eighth one is a first beat and one lies between the others."""
+    beats = [0.3 + i * 60 / 148 for i in range(90)]
+    seconds = 37
+    pulse = np.maximum(pulse_of(beats[::3], seconds), 0.3 * pulse_of(beats, seconds))
+    assert track_beats(pulse.astype(np.float32), envelopes(beats, seconds), FPS).bpm == pytest.approx(148, rel=0.02)
