@@ -80,7 +80,8 @@ _GOES_ON = fact(r"\s+(?:going|moving|stepping|rising|falling|resolving|that goes
 _LINE = r"(?P<line>tune|melody|theme|song|piece|left hand|right hand|left|right|verse|chorus|refrain|bridge|part)"
 END_NOTE = (
     fact(
-        rf"\b{_LINE}\b[^.;,]{{0,30}}?\b(?P<end>starts|begins|opens|sets|kicks|takes|ends|finishes|closes)\s+(?:up\s+|off\s+|out\s+)?(?:on|with|from)\s+(?:an?\s+|the\s+|that\s+|same\s+|note\s+)*$"
+        rf"\b{_LINE}\b[^.;,]{{0,30}}?\b(?P<end>starts|begins|opens|sets(?= off| out)|kicks(?= off)|takes(?= off)|ends|finishes|closes)"
+        r"\s+(?:up\s+|off\s+|out\s+)?(?:on|with|from)\s+(?:an?\s+|the\s+|that\s+|same\s+|note\s+)*$"
     ),
     fact(rf"\b(?P<end>first|last|highest|lowest)\s+(?:note|key)\s+(?:of|in)\s+(?:the\s+)?(?:whole\s+)?{_LINE}\b[^.;,]{{0,30}}?\bis\s+(?:an?\s+|the\s+)*$"),
     fact(
