@@ -49,6 +49,7 @@ def test_what_is_struck_stays_in_time(speed: float) -> None:
         window = slow[round((at / speed - 0.1) * RATE) : round((at / speed + 0.1) * RATE)]
         heard = np.argmax(window > 0.3 * window.max()) / RATE - 0.1
         assert abs(heard) * speed < 0.006, (at, heard)  # in the recording's own time
+    assert np.array_equal(slow, np.abs(change_speed(y[None], RATE, speed)[0]))
 
 
 def test_one_part_begins_a_bar_before_and_tells_whose_sound_it_is(tmp_path: Path) -> None:
