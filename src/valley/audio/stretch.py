@@ -2,7 +2,8 @@
 
 Measured beside the overlap-add of the decoder library on struck sounds at half speed: beginnings stay within 5 ms of their place instead of 40,
 each is heard once instead of twice, and the pitch of a steady tone stays within 1 cent.
-Below half speed the library strews phases by chance, so that now and then a beginning comes 12 ms early: two passes at the square root of the speed need none (150 runs at 0.4: all within 0.3 ms), and the same sound gives the same file.
+Below half speed the library strews phases by chance, so that now and then a beginning comes 12 ms early: two passes at the square root
+of the speed need none (150 runs at 0.4: all within 0.3 ms), and the same sound gives the same file.
 """
 
 from __future__ import annotations
