@@ -10,6 +10,7 @@ from __future__ import annotations
 import argparse
 import json
 import os
+import shutil
 import socket
 import statistics
 import subprocess
@@ -147,7 +148,8 @@ def main() -> None:
     for bars in args.bars:
         with serving(bars) as address, sync_playwright() as driver:
             browser = driver.chromium.launch(
-                executable_path="/usr/bin/chromium", args=["--no-sandbox", "--disable-background-networking", "--autoplay-policy=no-user-gesture-required"]
+                executable_path=shutil.which("chromium-headless-shell") or shutil.which("chromium"),
+                args=["--no-sandbox", "--disable-background-networking", "--autoplay-policy=no-user-gesture-required"],
             )
             page = browser.new_page(viewport={"width": 1280, "height": 800})
             page.goto(address)

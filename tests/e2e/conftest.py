@@ -1,6 +1,7 @@
 """Valley as a user starts it: `serve` with its worker, on a free port and in a folder of its own; Debian's Chromium."""
 
 import os
+import shutil
 import socket
 import subprocess
 import sys
@@ -15,6 +16,7 @@ from playwright.sync_api import Page, expect
 
 ROOT = Path(__file__).parents[2]
 WALTZ = ROOT / "demo/audio/last_tram_waltz.mp3"
+CHROMIUM = shutil.which("chromium-headless-shell") or shutil.which("chromium")
 QUIET_FLAGS = [
     "--no-sandbox",
     "--disable-gpu",
@@ -30,7 +32,7 @@ expect.set_options(timeout=30_000)  # three suites share two cores
 
 @pytest.fixture(scope="session")
 def browser_type_launch_args(browser_type_launch_args: dict[str, Any]) -> dict[str, Any]:
-    return browser_type_launch_args | {"executable_path": "/usr/bin/chromium", "args": QUIET_FLAGS}
+    return browser_type_launch_args | {"executable_path": CHROMIUM, "args": QUIET_FLAGS}
 
 
 @pytest.fixture(scope="session")
