@@ -82,6 +82,7 @@ SETS = (
     "talk/tor.shut.flow.txt",
     "talk/nab.shut.flow.txt",
     "talk/sike.shut.flow.txt",
+    "talk/holm.flow.txt",
 )
 
 

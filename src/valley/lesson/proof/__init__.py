@@ -17,10 +17,12 @@ from typing import Any
 from valley.errors import ParameterError
 from valley.lesson.proof._desk import UNKNOWN, Desk
 from valley.lesson.proof._flow import read_on
-from valley.lesson.proof._heard import as_written
+from valley.lesson.proof._heard import as_written, lacks_stops
 from valley.lesson.proof._names import NameFinder
 from valley.lesson.proof._rename import rename_notes
 from valley.lesson.proof._scope import Claim, Context, Scope
+from valley.lesson.proof._second_look import Spoken, Trail, look_again
+from valley.lesson.proof._tracks import Tracks
 from valley.lesson.proof._words import ORDINALS, ROOTS
 from valley.lesson.proof.gloss import TABLES, gloss
 from valley.model.arrangement import Arrangement
@@ -44,6 +46,7 @@ class _Read:
     end: int
     context: Context
     age: int
+    trail: Trail = Trail()
 
 
 class ProofReader:
@@ -69,6 +72,7 @@ class ProofReader:
         self._scope = Scope(chart, arrangement)
         self._naming, self._octaves, self._language = naming, octaves, language
         self._names = NameFinder(self._scope, naming if language == "en" else "letters", octaves)
+        self._tracks = Tracks(self._scope)
         self._lines: dict[Hashable, tuple[Any, ...]] = {}
         self._said, self._sentences = "", [_Read(0, Context(), 0)]
 
@@ -76,7 +80,7 @@ class ProofReader:
         """Every claim in a text with its verdict, in the order of the text."""
         glossed = gloss(text, self._language, self._naming) if self._language != "en" else None
         said = glossed.text if glossed else as_written(text) if self._naming == "letters" else text
-        self._read_on(said)
+        self._read_on(said, guessed=glossed is None and lacks_stops(text))
         claims = self._sentences[-1].context.claims
         if glossed:
             claims = [replace(c, start=a, end=b) for c in claims for a, b in (glossed.source(c.start, c.end),)]
@@ -84,7 +88,7 @@ class ProofReader:
             claims = [replace(c, text=text[c.start : c.end]) for c in claims]
         return tuple(sorted(claims, key=lambda c: (c.start, c.end)))
 
-    def _read_on(self, said: str) -> None:
+    def _read_on(self, said: str, *, guessed: bool) -> None:
         shared = len(os.path.commonprefix([said, self._said]))
         # The last sentence that both share may go on in one of them; so may the words that end it.
         self._sentences = [row for row in self._sentences if row.end < shared][:-1] or self._sentences[:1]
@@ -92,8 +96,16 @@ class ProofReader:
         desk = Desk(said, self._scope, self._naming, self._octaves, lines=self._lines)
         for match in _SENTENCE.finditer(said, self._sentences[-1].end):
             desk.sentence, desk.offset, desk.context = match[0], match.start(), copy(self._sentences[-1].context)
+            desk.loose = []
             age = read_on(desk, self._names, self._sentences[-1].age)
-            self._sentences.append(_Read(match.end(), desk.context, age))
+            spoken = Spoken(match[0], match.start(), self._names.find_anew(match[0]), tuple(desk.loose))
+            if guessed:
+                self._sentences.append(_Read(match.end(), desk.context, age))
+                continue
+            known = len(self._sentences[-1].context.claims)
+            seen, trail = look_again(desk.context.claims[known:], spoken, self._sentences[-1].trail, self._tracks, desk)
+            desk.context.claims[known:] = seen
+            self._sentences.append(_Read(match.end(), desk.context, age, trail))
 
 
 __all__ = ["LANGUAGES", "UNKNOWN", "Claim", "ProofReader", "read_proof", "rename_notes"]

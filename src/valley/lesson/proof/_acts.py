@@ -185,6 +185,7 @@ def _becoming(desk: Desk, found: list[Found]) -> Taken:
 
 
 def _lists(desk: Desk, found: list[Found]) -> Taken:
+    desk.loose = [(r.start, r.end) for r in found]
     lists, acts = find_lists(desk.sentence, found), list[Act]()
     for above, below in pairwise(lists):
         if len(above) > 1 and desk.sentence[above[-1].end : below[0].start].strip() == "over":  # the right hand over the left

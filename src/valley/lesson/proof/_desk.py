@@ -33,6 +33,7 @@ class Desk:
     listed: set[int] = field(default_factory=set)
     pinned: bool = False
     taken: list[tuple[int, int]] = field(default_factory=list)  # stretches of the sentence that one claim has for itself
+    loose: list[tuple[int, int]] = field(default_factory=list)  # names that are told by themselves or in lists, with no fact about them
     lines: dict[Hashable, tuple[Any, ...]] = field(default_factory=dict)  # those that were made of a stretch
 
     def claim(self, start: int, end: int, kind: str, verdict: str, expected: str = "", message: str = "") -> None:

@@ -65,7 +65,7 @@ def as_written(text: str) -> str:
     lacking = _lacks_capitals(text)
     if lacking:
         text = _with_capitals(text)
-    if not _lacks_stops(text):
+    if not lacks_stops(text):
         return text
     broken = _with_breaks(text)
     return _with_capitals(broken) if lacking else broken  # an "a" before a break is a name, too
@@ -77,7 +77,8 @@ def _lacks_capitals(text: str) -> bool:
     )
 
 
-def _lacks_stops(text: str) -> bool:
+def lacks_stops(text: str) -> bool:
+    """Whether a text is what a machine wrote down: where its sentences end is guessed."""
     words = len(text.split())
     return words >= _WORDS_A_SENTENCE // 2 and words > _WORDS_A_SENTENCE * len(_STOPS.findall(text))
 

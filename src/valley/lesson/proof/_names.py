@@ -55,6 +55,10 @@ class NameFinder:
             self._last = sentence, tuple(self._find(sentence))
         return self._last[1]
 
+    def find_anew(self, sentence: str) -> tuple[Found, ...]:
+        """The names as they are written: reading a sentence says of some of those that ``find`` gives that they are chords."""
+        return tuple(self._find(sentence))
+
     def _find(self, sentence: str) -> list[Found]:
         rows = [row for m in self._name.finditer(sentence) if (row := self._read(m, sentence))]
         if not any(r.quality for r in rows):

@@ -1,0 +1,87 @@
+"""Where names stand by all that was told before them: lines told in order are right, what leaves them is doubtful, what is told later changes nothing."""
+
+from pathlib import Path
+from random import Random
+
+import pytest
+from bench.free_speech import song_of
+
+from valley.lesson.proof import UNKNOWN, read_proof
+from valley.lesson.proof._aligned import NOWHERE, Mention, align
+from valley.lesson.proof._desk import Desk
+from valley.lesson.proof._scope import Found, Scope
+from valley.lesson.proof._second_look import Spoken, Trail, look_again
+from valley.lesson.proof._tracks import Tracks
+from valley.theory.naming import AGREES
+from valley.theory.pitch import PitchName, parse_name
+
+TALK = Path(__file__).parent / "talk"
+SONGS = [p for p in sorted(TALK.glob("*.chart")) if p.stem not in ("slate", "larch")]
+
+
+def tracks_of(stem: str) -> Tracks:
+    return Tracks(Scope(*song_of(TALK / f"{stem}.flow.txt")))
+
+
+def told(names: list[PitchName], *, bars: tuple[int, ...] = (), hand: str | None = None) -> list[Mention]:
+    """A list of bare names, one after the other."""
+    return [Mention(Found(3 * i, 3 * i + 1, name), 3 * i, 3 * i + 1, bars, hand=hand, joined=i > 0) for i, name in enumerate(names)]
+
+
+@pytest.mark.parametrize("path", SONGS, ids=lambda p: p.stem)
+def test_a_line_told_in_order_is_right_and_a_wrong_note_in_it_is_more_doubtful_than_the_right_one(path: Path) -> None:
+    tracks = tracks_of(path.stem)
+    dice = Random(path.stem)
+    line = [i for i, item in enumerate(tracks.items) if item.chord is None]
+    for _ in range(12):
+        at = dice.choice([i for i in line if all(tracks.same[1][i + k] for k in range(1, 6) if i + 5 < len(tracks.items)) and i + 5 < len(tracks.items)])
+        names = [tracks.items[at + k].name for k in range(6)]
+        right, _ = align(tracks, told(names), None)
+        assert all(s.doubt < 0 for s in right)
+        slip = dice.randrange(1, 5)
+        wrong = PitchName(names[slip].fifths + 7)  # a half step too high
+        standings, _ = align(tracks, told([*names[:slip], wrong, *names[slip + 1 :]]), None)
+        assert standings[slip].doubt > right[slip].doubt
+
+
+def test_what_is_at_no_place_of_the_song_is_said_to_be_nowhere() -> None:
+    standings, _ = align(tracks_of("holm"), told([parse_name(n) for n in ("F", "C", "F#", "C")]), None)
+    assert [s.doubt == NOWHERE for s in standings] == [False, False, True, False]
+
+
+def test_a_sentence_without_names_leaves_the_talk_where_it_was() -> None:
+    tracks = tracks_of("holm")
+    standings, costs = align(tracks, [], None)
+    assert standings == [] and costs is None
+    _, costs = align(tracks, told([parse_name("F")]), None)
+    assert costs is not None and costs.min() == 0 and len(costs) == len(tracks.items)
+    assert align(tracks, [], costs)[1] is costs
+
+
+def test_the_place_that_is_named_and_the_hand_draw_a_name_there() -> None:
+    tracks = tracks_of("holm")
+    d = told([parse_name("D")])
+    free, _ = align(tracks, d, None)
+    there, _ = align(tracks, told([parse_name("D")], bars=(1,)), None)
+    assert free[0].doubt < there[0].doubt  # bar 1 has no D
+    right, _ = align(tracks, told([parse_name("E"), parse_name("C"), parse_name("E")], hand="left"), None)
+    other, _ = align(tracks, told([parse_name("E"), parse_name("C"), parse_name("E")], hand="right"), None)
+    assert all(a.doubt < b.doubt for a, b in zip(right, other, strict=True))
+
+
+def test_a_slip_in_what_goes_on_is_told_with_what_comes_there() -> None:
+    text = (
+        "Let's learn the verse first, the left hand. It goes F, C, F, C. Then E, C, E, C. Next one's D minor so that's D, A, D, A. "
+        "Those four bars, we start them over, F and then the C over {}."
+    )
+    chart, arrangement = song_of(TALK / "holm.flow.txt")
+    assert all(c.verdict in (AGREES, UNKNOWN) for c in read_proof(text.format("E"), chart, arrangement))
+    assert [c.text for c in read_proof(text.format("G"), chart, arrangement) if c.verdict not in (AGREES, UNKNOWN)] == ["C over G"]
+
+
+def test_claims_that_are_no_names_are_left_as_they_are() -> None:
+    chart, arrangement = song_of(TALK / "holm.flow.txt")
+    scope = Scope(chart, arrangement)
+    claims = [*read_proof("I'd set the metronome to 80 and count four beats.", chart, arrangement)]
+    seen, trail = look_again(claims, Spoken("I'd set the metronome to 80 and count four beats.", 0), Trail(), Tracks(scope), Desk("", scope, "letters", "c4"))
+    assert seen == claims and trail.costs is None
