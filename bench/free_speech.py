@@ -83,6 +83,7 @@ SETS = (
     "talk/nab.shut.flow.txt",
     "talk/sike.shut.flow.txt",
     "talk/holm.flow.txt",
+    "talk/carr.flow.txt",
 )
 
 

@@ -4,7 +4,7 @@ from pathlib import Path
 from random import Random
 
 import pytest
-from bench.free_speech import song_of
+from bench.free_speech import judge_talk, load, song_of, summarise
 
 from valley.lesson.proof import UNKNOWN, read_proof
 from valley.lesson.proof._aligned import NOWHERE, Mention, align
@@ -85,3 +85,26 @@ def test_claims_that_are_no_names_are_left_as_they_are() -> None:
     claims = [*read_proof("I'd set the metronome to 80 and count four beats.", chart, arrangement)]
     seen, trail = look_again(claims, Spoken("I'd set the metronome to 80 and count four beats.", 0), Trail(), Tracks(scope), Desk("", scope, "letters", "c4"))
     assert seen == claims and trail.costs is None
+
+
+def test_a_length_is_that_of_the_note_that_was_told_where_its_chord_lasts_longer() -> None:
+    path = TALK / "holm.flow.txt"
+    told = [line.text for line in load(path) if not line.wrong]
+    last = next(i for i, text in enumerate(told) if "you play C for two beats" in text)
+    chart, arrangement = song_of(path)
+    claims = read_proof(" ".join(told[: last + 1]), chart, arrangement)
+    assert [c.verdict for c in claims if c.text == "two beats"][-1] == UNKNOWN
+
+
+# Two talks that nothing was mended on: right lines that may be marked, slips that are caught.
+STRANGERS = {"holm": (5, 29), "carr": (4, 34)}
+
+
+@pytest.mark.parametrize("name", STRANGERS)
+def test_a_talk_that_nothing_was_mended_on_is_read_no_worse(name: str) -> None:
+    path = TALK / f"{name}.flow.txt"
+    results = judge_talk(load(path), path)
+    marked, caught = STRANGERS[name]
+    assert sum(bool(r.marked) for r in results if not r.line.wrong) <= marked
+    assert sum(r.found for r in results if r.line.wrong) >= caught
+    assert summarise(results)[0] >= 0.8

@@ -59,10 +59,11 @@ class Mention:
 
 @dataclass(frozen=True)
 class Standing:
-    """How much dearer it is to take a name for right than for a slip (below nothing: it is right), and what stands there if it is one."""
+    """How much dearer it is to take a name for right than for a slip (below nothing: it is right), what stands there if it is one, and its place if not."""
 
     doubt: float
     instead: Item
+    meant: int | None
 
 
 def align(tracks: Tracks, mentions: Sequence[Mention], told: Costs | None) -> tuple[list[Standing], Costs | None]:
@@ -95,8 +96,8 @@ def align(tracks: Tracks, mentions: Sequence[Mention], told: Costs | None) -> tu
         through, fits = forth[i] + back, tracks.fits(mentions[i].row)
         slips = np.where(fits, _NEVER, through)
         at = int(np.argmin(slips))
-        doubt = float(through[fits].min() - slips[at]) if fits.any() else NOWHERE
-        out.append(Standing(doubt, tracks.items[at]))
+        right = int(np.argmin(np.where(fits, through, _NEVER))) if fits.any() else None
+        out.append(Standing(NOWHERE if right is None else float(through[right] - slips[at]), tracks.items[at], right))
     return out[::-1], forth[-1] - forth[-1].min()
 
 

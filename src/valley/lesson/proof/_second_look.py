@@ -17,7 +17,7 @@ from valley.lesson.proof._aligned import NOWHERE, Mention, Standing, align
 from valley.lesson.proof._desk import UNKNOWN, Desk, overlaps
 from valley.lesson.proof._scope import Claim, Found, Scope
 from valley.lesson.proof._tracks import Tracks
-from valley.lesson.proof._words import BARS, NTH, NTH_LINE, RUN_OF_BARS, THE_ENDING, goes_on, read_count
+from valley.lesson.proof._words import BARS, NTH, NTH_LINE, NUMBER, RUN_OF_BARS, THE_ENDING, goes_on, read_count, read_number
 from valley.model.arrangement import LEFT, RIGHT
 from valley.theory.naming import AGREES, CONTRADICTS
 
@@ -51,6 +51,8 @@ _CHANGES = re.compile(
     r"|\b(?:it's|it’s|is|are) all\b|\bleave\b[^.]* out\b",
     re.IGNORECASE,
 )
+_BEATS = re.compile(rf"({NUMBER[1:-1]})\s+(?:beats?|counts?)\b", re.IGNORECASE)
+_LAST_NOTES = 2
 _LETTERS = re.compile(r"\b(?:sections|parts)\W+(?:[A-G]\W+(?:and )?)*$", re.IGNORECASE)  # "two sections, A and B"
 _LAST = re.compile(
     r"\bthe (?:very |only )?(?:last|final|highest|lowest)\b|\bat the (?:very )?(?:end|start|beginning) of\b|\b(?:at|on) (?:the )?(?:very )?(?:bottom|top)\b",
@@ -73,13 +75,15 @@ class Spoken:
 
 @dataclass(frozen=True)
 class Trail:
-    """Where a talk can be after a sentence, and what has been said of that: bars and a part since the last name, hand and part that hold."""
+    """Where a talk can be after a sentence, and what has been said of that: bars and a part since the last name, hand and part that hold,
+    and the places of what was told last."""
 
     costs: Costs | None = None
     bars: tuple[int, ...] = ()
     part: int | None = None
     last_hand: str | None = None
     last_part: int | None = None
+    meant: tuple[int, ...] = ()
 
 
 def look_again(claims: Sequence[Claim], spoken: Spoken, trail: Trail, tracks: Tracks, desk: Desk) -> tuple[list[Claim], Trail]:
@@ -96,7 +100,13 @@ def look_again(claims: Sequence[Claim], spoken: Spoken, trail: Trail, tracks: Tr
                 out[claims.index(claim)] = replace(claim, verdict=UNKNOWN, expected="", message="")
             elif not marked and chance > _SHOWN and not mention.firm:
                 out[claims.index(claim)] = _shown(claim, standing, desk)
-    return out, replace(trail, costs=costs)
+    told = [(m.end, s.meant) for m, s in zip(mentions, standings, strict=False) if s.meant is not None and s.doubt < 0]
+    for i, claim in enumerate(out):
+        if claim.kind == "count" and is_marked(claim) and (said := _BEATS.match(claim.text)):
+            before = [at for end, at in told if end <= claim.start] or trail.meant
+            if any(read_number(said[1]) in tracks.lengths(at) for at in before[-_LAST_NOTES:]):  # of a note; its chord may well last longer
+                out[i] = replace(claim, verdict=UNKNOWN, expected="", message="")
+    return out, replace(trail, costs=costs, meant=tuple(at for _, at in told) or trail.meant)
 
 
 def _shown(claim: Claim, standing: Standing, desk: Desk) -> Claim:

@@ -48,6 +48,10 @@ class Tracks:
         self.part: Numbers = np.array([next((n for (a, b), n in ends if a <= start < b), 0) for start in starts], np.int64)
         self.chordal: Flags = np.array([kind == "chords" for kind, *_ in rows])
         self.outer: Flags = np.array([kind == "outer" for kind, *_ in rows])
+        self._lengths: dict[tuple[Fraction | None, int | None], set[Fraction]] = {}
+        sounding = [(n.start, n.midi, n.duration) for n in scope.notes] + [(n.start, n.midi, n.duration) for n in chart.melody]
+        for start, midi, duration in sounding:
+            self._lengths.setdefault((start, midi), set()).add(duration)
         self.hands: dict[str, Flags] = {hand: np.array([h == hand for _, h, *_ in rows]) for hand in HANDS}
         line = np.cumsum([i == 0 for _, _, i, _ in rows]) if rows else np.zeros(0, np.int64)
         self.same = {k: np.concatenate([np.zeros(min(k, len(line)), bool), line[:-k] == line[k:]]) for k in range(1, _REACH + 1)}
@@ -62,6 +66,10 @@ class Tracks:
         least = np.full(int(self._bars[-1]) + 2, never)
         least[self._bars] = np.minimum.reduceat(cost[self._by_bar], self._heads)
         return least
+
+    def lengths(self, place: int) -> set[Fraction]:
+        """How long the note at a place lasts, in quarters, as it is played and as it stands in the tune; nothing for a chord."""
+        return self._lengths.get((self.items[place].start, self.items[place].midi), set())
 
     def fits(self, row: Found) -> Flags:
         """Where a name can stand; shape (places,)."""
