@@ -41,7 +41,7 @@ class Mention:
     """A name in a sentence.
 
     ``bars`` and ``part`` are named since the mention before, ``hand`` is named in the sentence; ``last_hand`` and ``last_part`` hold from before;
-    ``joined``: it goes on a list; ``firm``: a fact is told of it; ``placed``: its sentence says where it is.
+    ``joined``: it goes on a list; ``firm``: a fact is told of it, or its sentence says where it is.
     """
 
     row: Found
@@ -54,7 +54,6 @@ class Mention:
     last_part: int | None = None
     joined: bool = False
     firm: bool = False
-    placed: bool = False
 
 
 @dataclass(frozen=True)

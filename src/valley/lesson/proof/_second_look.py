@@ -95,10 +95,10 @@ def look_again(claims: Sequence[Claim], spoken: Spoken, trail: Trail, tracks: Tr
     out = list(claims)
     for mention, standing, chance, of_it in zip(mentions, standings, _chances(mentions, standings, about), about, strict=False):
         marked = any(is_marked(c) for c in of_it)
-        for claim in of_it:
-            if marked and is_marked(claim) and chance <= _SPARED and not mention.firm:
+        for claim in () if mention.firm else of_it:
+            if is_marked(claim) and chance <= _SPARED:
                 out[claims.index(claim)] = replace(claim, verdict=UNKNOWN, expected="", message="")
-            elif not marked and chance > _SHOWN and not mention.firm:
+            elif not marked and chance > _SHOWN:
                 out[claims.index(claim)] = _shown(claim, standing, desk)
     told = [(m.end, s.meant) for m, s in zip(mentions, standings, strict=False) if s.meant is not None and s.doubt < 0]
     for i, claim in enumerate(out):
@@ -111,7 +111,12 @@ def look_again(claims: Sequence[Claim], spoken: Spoken, trail: Trail, tracks: Tr
 
 def _shown(claim: Claim, standing: Standing, desk: Desk) -> Claim:
     item = standing.instead
-    right = desk.say_chord(item.chord) if item.chord and claim.kind == "chord" else desk.say(item.name)
+    if item.chord and claim.kind == "chord":
+        right = desk.say_chord(item.chord)
+    elif item.midi is not None and claim.kind == "octave":
+        right = desk.say_pitch(f"{item.name}{(item.midi - item.name.alter) // 12 - 1}")
+    else:
+        right = desk.say(item.name)
     return replace(claim, verdict=CONTRADICTS, expected=right, message=f"{right} comes there")
 
 
@@ -166,8 +171,7 @@ def _mentions(spoken: Spoken, trail: Trail, scope: Scope, sayings: Sequence[tupl
         span = spoken.start + row.start, spoken.start + row.end
         if not overlaps(span, sayings) or _LETTERS.search(text[: row.start]):
             continue
-        placed = counted or bool(here)
-        firm = placed or changes or not overlaps((row.start, row.end), spoken.loose) or _GOES_BACK.search(text[: row.start]) is not None
-        out.append(Mention(row, *span, trail.bars, trail.part, hand, trail.last_hand, trail.last_part, joined, firm, placed))
+        firm = counted or bool(here) or changes or not overlaps((row.start, row.end), spoken.loose) or _GOES_BACK.search(text[: row.start]) is not None
+        out.append(Mention(row, *span, trail.bars, trail.part, hand, trail.last_hand, trail.last_part, joined, firm))
         trail = replace(trail, part=None, bars=())
     return out, trail
