@@ -1,4 +1,4 @@
-"""A second look at a talk that has been read: each name where the whole talk puts it, beside what was made of it in its sentence.
+"""A second look at each sentence of a talk: its names where all that was told so far puts them, beside what was made of them in the sentence.
 
 The two readers fail in different places, so that together they tell more than either. How likely a name is a slip follows from both (a logistic regression;
 D. Cox, The regression analysis of binary sequences, 1958). Its weights were fitted to the names of fifteen talks, each with the marks of a reader that had not
@@ -58,7 +58,7 @@ _LAST = re.compile(
     r"\bthe (?:very |only )?(?:last|final|highest|lowest)\b|\bat the (?:very )?(?:end|start|beginning) of\b|\b(?:at|on) (?:the )?(?:very )?(?:bottom|top)\b",
     re.IGNORECASE,
 )
-_COUNTED = (NTH, NTH_LINE, RUN_OF_BARS, THE_ENDING, _LAST)  # a place that the sentence counts to: the whole talk knows no better
+_COUNTED = (NTH, NTH_LINE, RUN_OF_BARS, THE_ENDING, _LAST)  # a place that the sentence counts to: the talk before it knows no better
 _GOES_BACK = re.compile(r"\bback (?:\w+ )?(?:to|into|onto)\s+(?:the\s+|an?\s+)?$", re.IGNORECASE)  # to where another part begins, or this one
 _BOTH = re.compile(r"\bhands\b", re.IGNORECASE)
 
@@ -88,18 +88,18 @@ class Trail:
 
 def look_again(claims: Sequence[Claim], spoken: Spoken, trail: Trail, tracks: Tracks, desk: Desk) -> tuple[list[Claim], Trail]:
     """The claims of a sentence with those marks gone that the talk so far speaks against, and with those slips marked that it shows; and how it goes on."""
-    sayings = [c for c in claims if c.kind in _KINDS]
-    mentions, trail = _mentions(spoken, trail, desk.scope, [(c.start, c.end) for c in sayings])
+    mentions, trail = _mentions(spoken, trail, desk.scope, [(c.start, c.end) for c in claims if c.kind in _KINDS])
     standings, costs = align(tracks, mentions, trail.costs)
-    about = [[c for c in sayings if overlaps((m.start, m.end), [(c.start, c.end)])] for m in mentions]
+    about = [[i for i, c in enumerate(claims) if c.kind in _KINDS and overlaps((m.start, m.end), [(c.start, c.end)])] for m in mentions]
+    chances = _chances(mentions, standings, [[claims[i] for i in row] for row in about])
     out = list(claims)
-    for mention, standing, chance, of_it in zip(mentions, standings, _chances(mentions, standings, about), about, strict=False):
-        marked = any(is_marked(c) for c in of_it)
-        for claim in () if mention.firm else of_it:
-            if is_marked(claim) and chance <= _SPARED:
-                out[claims.index(claim)] = replace(claim, verdict=UNKNOWN, expected="", message="")
+    for mention, standing, chance, row in zip(mentions, standings, chances, about, strict=False):
+        marked = any(is_marked(claims[i]) for i in row)
+        for i in () if mention.firm else row:
+            if is_marked(claims[i]) and chance <= _SPARED:
+                out[i] = replace(claims[i], verdict=UNKNOWN, expected="", message="")
             elif not marked and chance > _SHOWN:
-                out[claims.index(claim)] = _shown(claim, standing, desk)
+                out[i] = _shown(claims[i], standing, desk)
     told = [(m.end, s.meant) for m, s in zip(mentions, standings, strict=False) if s.meant is not None and s.doubt < 0]
     for i, claim in enumerate(out):
         if claim.kind == "count" and is_marked(claim) and (said := _BEATS.match(claim.text)):
@@ -164,6 +164,7 @@ def _mentions(spoken: Spoken, trail: Trail, scope: Scope, sayings: Sequence[tupl
     trail = replace(trail, bars=here or trail.bars, last_hand=hand or (None if left or _BOTH.search(text) else trail.last_hand))
     counted = any(pattern.search(text) for pattern in _COUNTED)
     changes = _CHANGES.search(text) is not None
+    starts = [row.start for row in spoken.names]
     before: Found | None = None
     for row in spoken.names:
         joined = before is not None and goes_on(text[before.end : row.start])
@@ -171,7 +172,10 @@ def _mentions(spoken: Spoken, trail: Trail, scope: Scope, sayings: Sequence[tupl
         span = spoken.start + row.start, spoken.start + row.end
         if not overlaps(span, sayings) or _LETTERS.search(text[: row.start]):
             continue
-        firm = counted or bool(here) or changes or not overlaps((row.start, row.end), spoken.loose) or _GOES_BACK.search(text[: row.start]) is not None
+        several = starts.count(row.start) > 1  # "two Ds": how many there are is what is told
+        firm = (
+            counted or bool(here) or changes or several or not overlaps((row.start, row.end), spoken.loose) or _GOES_BACK.search(text[: row.start]) is not None
+        )
         out.append(Mention(row, *span, trail.bars, trail.part, hand, trail.last_hand, trail.last_part, joined, firm))
         trail = replace(trail, part=None, bars=())
     return out, trail
