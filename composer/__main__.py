@@ -9,11 +9,13 @@ import argparse
 import json
 import sys
 from pathlib import Path
+from random import Random
 
 sys.path.insert(0, str(Path(__file__).parent.parent / "src"))
 
 from composer.compose import compose
 from composer.genres import GENRES
+from composer.odd_bars import drop_beats
 from composer.perform import FAMILIES, perform
 from composer.sound import FONTS, record
 
@@ -27,6 +29,7 @@ def main() -> None:
     parser.add_argument("--kbps", type=int)
     parser.add_argument("--scores", type=Path)
     parser.add_argument("--family", action="append", help="of the scores; any without it")
+    parser.add_argument("--dropped", action="store_true", help="with beats dropped at the end of sections")
     parser.add_argument("--sung", action="store_true", help="only those of the seeds whose tune is sung")
     parser.add_argument("--samples", type=float, default=0.0, help="share of the piano pieces played by Valley's own samples")
     args = parser.parse_args()
@@ -39,6 +42,8 @@ def main() -> None:
         song = perform(pieces[seed % len(pieces)], seed) if pieces else compose(seed, args.genre)
         if args.sung and not song.sung:
             continue
+        if args.dropped:
+            drop_beats(song, Random(seed))
         record(song, args.folder, f"s{seed:05d}", fonts, kbps=args.kbps, samples=args.samples)
         key = f"{song.keys[0]['tonic']} {song.keys[0]['mode']}" if song.keys else "key not told"
         print(f"{seed}: {song.genre}, {song.meter} at {song.bpm:.0f}, {key}, {song.end:.0f} s, {len(song.chords)} chords", flush=True)

@@ -126,7 +126,9 @@ def drums(rng: Random, style: str, beats: int, quarters: float, *, first: bool) 
     elif style == "half time" and beats == 4:
         out += [(0.0, 0.2, KICK, 0.8), (2.0, 0.2, SNARE, 0.75)] + ([(2.75, 0.2, KICK, 0.6)] if rng.random() < 0.5 else [])
     else:
-        out += [(float(b), 0.2, KICK, 0.78) for b in range(0, beats, 2)] + [(float(b), 0.2, SNARE, 0.72) for b in range(1, beats, 2)]
+        kicks = {5: (0, 3), 7: (0, 4)}.get(beats, range(0, beats, 2))
+        snares = {5: (2, 4), 7: (2, 6)}.get(beats, range(1, beats, 2))
+        out += [(float(b), 0.2, KICK, 0.78) for b in kicks] + [(float(b), 0.2, SNARE, 0.72) for b in snares]
         if style == "busy":
             out += [(b + 0.5, 0.2, KICK, 0.55) for b in range(beats) if rng.random() < 0.4]
     return out

@@ -56,7 +56,7 @@ class _Writer:
     def passage(self, key: Key, bars: int, *, last: bool) -> _Passage:
         rng, beats = self.rng, self.beats
         rhythm = rng.choice(self.style.rhythm)
-        if self.beats in (2, 3) and rhythm == 0.5:
+        if self.beats != 4 and rhythm == 0.5:
             rhythm = 1
         span = max(1, round(rhythm * beats))
         count = -(-bars * beats // span)

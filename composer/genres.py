@@ -203,9 +203,20 @@ GENRES: dict[str, Genre] = {
         _LEADS,
     ),
     "hymn": Genre(("4/4", "4/4", "3/4"), (60, 112), (0.25,), "hymn", (), (), ("none",), (19, 16, 52, 48, 0, 20, 53, 61), (), 0.006, rubato=0.15),
+    "odd": Genre(
+        ("5/4", "5/4", "7/4", "9/8", "12/8"),
+        (70, 150),
+        (1, 1, 2),
+        "pop",
+        ("beats", "held", "arpeggio", "eighths", "strum"),
+        ("held", "beats", "eighths"),
+        ("backbeat", "busy", "none", "shaker"),
+        (0, 4, 24, 26, 48),
+        _LEADS,
+    ),
     "piano": Genre(("4/4", "4/4", "3/4", "6/8", "2/4"), (56, 148), (1, 1, 0.5), "romantic", (), (), ("none",), (0, 0, 0, 1, 2), (), 0.012, rubato=0.4),
 }
-WEIGHTS = {
+WEIGHTS = {  # "odd" is written only where it is asked for
     "ballad": 3,
     "pop": 4,
     "rock": 3,
@@ -224,4 +235,4 @@ WEIGHTS = {
     "groove": 2,
     "march": 2,
 }
-QUARTERS = {"4/4": (4, 1.0), "3/4": (3, 1.0), "2/4": (2, 1.0), "6/8": (2, 1.5)}
+QUARTERS = {"4/4": (4, 1.0), "3/4": (3, 1.0), "2/4": (2, 1.0), "6/8": (2, 1.5), "5/4": (5, 1.0), "7/4": (7, 1.0), "9/8": (3, 1.5), "12/8": (4, 1.5)}

@@ -38,6 +38,7 @@ _RHYTHMS: dict[float, tuple[tuple[float, ...], ...]] = {
     2: ((1, 1), (2,), (0.5, 0.5, 1), (1, 0.5, 0.5), (0.5,) * 4, (0.75, 0.25, 1), (-0.5, 0.5, 0.5, 0.5)),
     1.5: ((0.5, 0.5, 0.5), (1, 0.5), (1.5,), (0.5, 1), (0.75, 0.25, 0.5)),
 }
+_HALVES: dict[float, tuple[int, int]] = {5: (3, 2), 7: (4, 3)}  # quarters of an odd bar's halves, either first
 
 
 class Tune:
@@ -72,7 +73,10 @@ class Tune:
         """Lengths in beats that fill the bar."""
         rng = self.rng
         whole = beats * quarters
-        if quarters == 1.5:
+        if whole in _HALVES:
+            first, second = rng.sample(_HALVES[whole], 2)
+            pieces = [*rng.choice(_RHYTHMS[first]), *rng.choice(_RHYTHMS[second])]
+        elif quarters == 1.5:
             pieces = [p for _ in range(beats) for p in rng.choice(_RHYTHMS[1.5])]
         else:
             known = _RHYTHMS[whole] if whole in _RHYTHMS else _RHYTHMS[4]

@@ -5,14 +5,19 @@ from __future__ import annotations
 from collections import Counter
 from collections.abc import Sequence
 from dataclasses import replace
+from itertools import pairwise
 
 from valley.charting.parts import relate_parts
 from valley.charting.swing import write_even
 from valley.errors import ParameterError
 from valley.fraction import Fraction
-from valley.model.chart import Chart, ChartChord, Grid, KeyArea, MelodyNote, Part
+from valley.model.chart import Chart, ChartChord, Grid, KeyArea, MelodyNote, MeterChange, Part
 from valley.model.hearing import HeardNote, Hearing
 from valley.theory.meter import Meter
+
+# The metres that share their beat, by the beats of a bar: the beat is a quarter, or a dotted one.
+_METERS_BY_LENGTH = {2: {2: "2/4", 3: "3/4", 4: "4/4", 5: "5/4", 7: "7/4"}, 3: {2: "6/8", 3: "9/8", 4: "12/8"}}
+_MOST_CHANGES = 1 / 4  # of the bars may be of another length than the one before: one bar in eight cut short
 
 
 def make_chart(hearing: Hearing, title: str) -> Chart:
@@ -45,12 +50,23 @@ def make_chart(hearing: Hearing, title: str) -> Chart:
 
 
 def _make_grid(hearing: Hearing) -> Grid:
-    """Bars in equal numbers of beats, bar 1 where most of the heard downbeats agree."""
-    beats = Meter(hearing.meter).beats
+    """Bars where the heard downbeats are, each with the metre of its length: a bar that was cut short stays so.
+
+    Where bars are now so, now so long, beats were stumbled over, not counted: then all bars are equal, and bar 1 is where most downbeats agree.
+    """
+    usual = Meter(hearing.meter)
     index = {t: i for i, t in enumerate(hearing.beats)}
-    votes = Counter(index[t] % beats for t in hearing.downbeats if t in index)
-    pickup = votes.most_common(1)[0][0] if votes else 0
-    return Grid(hearing.beats, hearing.meter, pickup)
+    downbeats = [index[t] for t in hearing.downbeats if t in index]
+    lengths = [b - a for a, b in pairwise(downbeats)]
+    names = _METERS_BY_LENGTH[usual.division]
+    known = usual.name in names.values() and all(n in names for n in lengths)
+    if known and lengths and 0 < sum(a != b for a, b in pairwise(lengths)) <= _MOST_CHANGES * len(lengths) and downbeats[0] < lengths[0]:
+        last = names[lengths[-1]] if len(hearing.beats) - downbeats[-1] <= lengths[-1] else usual.name
+        meters = [*(names[n] for n in lengths), last]
+        changes = [MeterChange(at, now) for at, (before, now) in zip(downbeats[1:], pairwise(meters), strict=True) if now != before]
+        return Grid(hearing.beats, meters[0], downbeats[0], tuple(changes))
+    votes = Counter(at % usual.beats for at in downbeats)
+    return Grid(hearing.beats, usual.name, votes.most_common(1)[0][0] if votes else 0)
 
 
 def _nearest_beat(grid: Grid, seconds: float) -> int:
@@ -124,13 +140,16 @@ def _choose_step(starts: Sequence[float], grid: Grid) -> Fraction:
     return Fraction(1, 4)
 
 
+def _nearest_bar(grid: Grid, position: float) -> int:
+    bar, into = grid.place(Fraction(position))
+    return min(max(bar + (into * 2 >= grid.meter_of(bar).beats), 1), grid.bars)
+
+
 def _place_parts(hearing: Hearing, grid: Grid) -> list[Part]:
     """Numbered parts over all bars, from the heard sections."""
-    beats = grid.main_meter.beats
     starts: list[tuple[int, str]] = []
     for section in hearing.sections:
-        bar = round((grid.position(section.start) - grid.pickup) / beats) + 1
-        bar = min(max(bar, 1), grid.bars)
+        bar = _nearest_bar(grid, grid.position(section.start))
         if not starts:
             bar = 1
         if starts and bar <= starts[-1][0]:

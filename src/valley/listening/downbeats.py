@@ -14,12 +14,14 @@ import numpy as np
 import numpy.typing as npt
 
 from valley.errors import ParameterError
+from valley.listening._bar_lines import SHAPES, Shape, place_bar_lines
 
 Doubles = npt.NDArray[np.float64]
 Floats = npt.NDArray[np.float32]
 
-_CANDIDATES = ((4, 0.0), (3, -0.12), (2, -0.6))  # beats a bar and how usual, in units of evidence
-_SLIP_COST = 11.0
+_COMPOUND = (Shape(4, 0.0, 2), Shape(2, -0.6, None), Shape(3, -0.5, None))  # four dotted beats are two bars of 6/8, as it is mostly written
+_COMPOUND_METERS = {4: "6/8", 2: "6/8", 3: "9/8"}
+_HALF_BAR = 0.35  # of the evidence for a bar also speaks for its half
 _W_CHROMA, _W_BASS, _W_LOW, _W_BACKBEAT, _W_NETWORK = 1.0, 0.7, 0.35, 0.5, 1.0
 _W_ACCENTS, _SURE, _UNSURE = 1.4, 0.34, 0.26  # what the notes say counts where the pulse network tells beats apart by less than this spread
 _BOTH_THIRDS = 0.1  # share of the beat's strength that each of its thirds must have beyond the half for 6/8
@@ -93,54 +95,32 @@ def find_bars(evidence: Doubles, backbeat: Doubles, downbeat: Doubles, accents: 
     triple : strength at the first and second third of the beat, less that at its half, as a share of the beat's
     bpm : beats a minute
     """
-    best: tuple[float, int, npt.NDArray[np.int_], float] | None = None
     noted = _weigh_accents(accents, downbeat)
-    for beats, prior in _CANDIDATES:
-        emission = np.zeros((len(evidence), beats))
-        emission[:, 0] = evidence
-        emission[:, 1:] = -evidence[:, None] / (beats - 1)
-        if beats == 4:
-            emission[:, [1, 3]] += 0.5 * _W_BACKBEAT * backbeat[:, None]
-            emission[:, [0, 2]] -= 0.5 * _W_BACKBEAT * backbeat[:, None]
-            emission[:, 2] += 0.35 * evidence
-        emission += _W_NETWORK * _hear_bars(downbeat, beats)
-        heard = emission.copy()  # how sure it is, is said by what is heard alone: so it was measured
-        emission[:, 0] += noted
-        score, path = _place(emission)
-        value = score / max(len(evidence), 1) + prior
-        if best is None or value > best[0]:
-            best = (value, beats, path, float(heard[np.arange(len(path)), path].mean()) + prior if len(path) else prior)
-    assert best is not None
-    _, beats, path, sure = best
-    meter = {4: "4/4", 3: "3/4", 2: "2/4"}[beats]
-    compound = min(triple) > _BOTH_THIRDS
-    if compound or (bpm < _SLOW_BPM and triple[1] > _LAST_THIRD and triple[0] > 0):
-        meter = "6/8"
-        if beats == 4:
-            path = path % 2
-        elif beats == 3:
-            emission = np.stack([evidence + noted, -evidence], axis=1) + _W_NETWORK * _hear_bars(downbeat, 2)
-            path = _place(emission)[1]
-    downbeats = np.nonzero(path == 0)[0]
-    return Bars(meter, downbeats, path, float(1 / (1 + np.exp(-3 * sure))))
+    compound = min(triple) > _BOTH_THIRDS or (bpm < _SLOW_BPM and triple[1] > _LAST_THIRD and triple[0] > 0)
+    shapes = _COMPOUND if compound else SHAPES
+    heard = [_rate_places(shape, evidence, backbeat, downbeat) for shape in shapes]
+    found = place_bar_lines([np.concatenate([e[:, :1] + noted[:, None], e[:, 1:]], axis=1) for e in heard], shapes)
+    # How sure it is, is said by what is heard alone: so it was measured.
+    sure = (
+        float(np.mean([heard[s][t, k] + shapes[s].prior for t, (s, k) in enumerate(zip(found.shapes, found.positions, strict=True))])) if len(evidence) else 0.0
+    )
+    lengths = np.array([shape.beats for shape in shapes])[found.shapes]
+    positions = np.where(lengths == 4, found.positions % 2, found.positions) if compound else found.positions
+    usual = int(np.bincount(lengths).argmax())
+    meter = _COMPOUND_METERS[usual] if compound else f"{usual}/4"
+    return Bars(meter, np.nonzero(positions == 0)[0], positions, float(1 / (1 + np.exp(-3 * sure))))
 
 
-def _place(emission: Doubles) -> tuple[float, npt.NDArray[np.int_]]:
-    """Best cyclic assignment of places in the bar, slips allowed at a price."""
-    n, beats = emission.shape
-    score = emission[0].copy()
-    back = np.zeros((n, beats), int)
-    for t in range(1, n):
-        follow = np.roll(score, 1)
-        best = int(score.argmax())
-        slip = score[best] - _SLIP_COST
-        back[t] = np.where(follow >= slip, (np.arange(beats) - 1) % beats, best)
-        score = np.maximum(follow, slip) + emission[t]
-    path = np.empty(n, int)
-    path[-1] = int(score.argmax())
-    for t in range(n - 1, 0, -1):
-        path[t - 1] = back[t, path[t]]
-    return float(score.max()), path
+def _rate_places(shape: Shape, evidence: Doubles, backbeat: Doubles, downbeat: Doubles) -> Doubles:
+    """Log odds of every beat at every place of such a bar, by what is heard: shape (count, beats of the bar)."""
+    emission = np.repeat(-evidence[:, None] / (shape.beats - 1), shape.beats, axis=1)
+    emission[:, 0] = evidence
+    if shape.beats == 4:
+        emission[:, [1, 3]] += 0.5 * _W_BACKBEAT * backbeat[:, None]
+        emission[:, [0, 2]] -= 0.5 * _W_BACKBEAT * backbeat[:, None]
+    if shape.half is not None:
+        emission[:, shape.half] += _HALF_BAR * evidence
+    return emission + _W_NETWORK * _hear_bars(downbeat, shape.beats)
 
 
 def measure_triple(envelope: Doubles, beats: Doubles) -> tuple[float, float]:

@@ -40,6 +40,46 @@ def test_the_pickup_and_bar_one_follow_the_downbeats() -> None:
     assert chart.grid.position(1.55) == pytest.approx(2.5)
 
 
+def heard_in(lengths: list[int], meter: str = "4/4", pickup: int = 0) -> Hearing:
+    """A hearing with bars of these lengths and one bar begun behind them."""
+    beats = tuple(0.3 + 0.5 * i for i in range(pickup + sum(lengths) + 2))
+    starts = [pickup + sum(lengths[:i]) for i in range(len(lengths) + 1)]
+    return replace(HEARING, meter=meter, beats=beats, downbeats=tuple(beats[i] for i in starts), duration=beats[-1] + 1)
+
+
+def test_a_bar_that_was_cut_short_stays_so_and_all_behind_it_keep_their_place() -> None:
+    grid = make_chart(heard_in([4] * 7 + [2] + [4] * 8, pickup=1), "Song").grid
+    assert (grid.meter, grid.pickup) == ("4/4", 1)
+    assert [(c.beat, c.meter) for c in grid.changes] == [(29, "2/4"), (31, "4/4")]
+    assert grid.bar_start(9) == 31
+
+
+def test_a_part_in_another_metre_has_it_from_its_first_bar() -> None:
+    grid = make_chart(heard_in([4] * 8 + [3] * 8), "Song").grid
+    assert [(c.beat, c.meter) for c in grid.changes] == [(32, "3/4")]
+    grid = make_chart(heard_in([2] * 8 + [3] * 2 + [2] * 8, meter="6/8"), "Song").grid
+    assert [(c.beat, c.meter) for c in grid.changes] == [(16, "9/8"), (22, "6/8")]
+
+
+def test_a_song_in_five_is_charted_in_five() -> None:
+    grid = make_chart(heard_in([5] * 8, meter="5/4", pickup=2), "Song").grid
+    assert (grid.meter, grid.pickup, grid.changes, grid.bars) == ("5/4", 2, (), 9)
+
+
+def test_beats_that_were_stumbled_over_are_counted_evenly() -> None:
+    grid = make_chart(heard_in([4, 4, 3, 5, 4, 4, 2, 4, 4, 4, 3]), "Song").grid
+    assert (grid.meter, grid.pickup, grid.changes) == ("4/4", 0, ())
+    grid = make_chart(heard_in([4] * 7 + [6] + [4] * 8), "Song").grid  # no bar has six quarters
+    assert grid.changes == ()
+
+
+def test_parts_begin_at_the_bars_that_are_nearest_where_bars_differ() -> None:
+    hearing = heard_in([4] * 7 + [2] + [4] * 8)
+    second = hearing.beats[30]
+    parts = (Section(0.3, second, "1", None, 0.8), Section(second - 0.2, hearing.beats[-1], "2", None, 0.6))
+    assert [(p.start_bar, p.bars) for p in make_chart(replace(hearing, sections=parts), "Song").parts] == [(1, 8), (9, 9)]
+
+
 def test_chords_cover_the_grid_without_gaps() -> None:
     chart = make_chart(HEARING, "Song")
     assert [(c.start, c.label) for c in chart.chords] == [(0, "N"), (2, "C:maj"), (10, "F:maj/3"), (18, "D:maj")]
