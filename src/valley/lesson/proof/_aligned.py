@@ -9,11 +9,12 @@ least cost with the name right is held against the least with the name a slip.
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from typing import TYPE_CHECKING
 
 from valley.lesson.proof._lines import Item
 from valley.lesson.proof._scope import Found
+from valley.lesson.proof._spoken_facts import BEAT, LENGTH, WHOLE_BAR, SpokenFact
 from valley.lesson.proof._tracks import Tracks
 
 if TYPE_CHECKING:
@@ -22,16 +23,18 @@ if TYPE_CHECKING:
 
     Costs = npt.NDArray[np.float64]
 
-# Costs; found by a search over fifteen talks, each with the marks of a reader that had not seen it.
-_SLIP = 1.93
-_ON, _AGAIN, _OVER_ONE, _BACK, _IN_BAR, _NEXT_BAR = 0.01, 0.98, 1.09, 3.01, 1.58, 2.3
-_LEAP, _LEAP_BETWEEN, _LEAP_TO_PLACE = 5.0, 2.82, 1.08  # within a sentence, between two, to a place that is named
-_IN_LIST = 1.04  # more for every way but along the line, within a list
-_NOT_THERE, _NOT_IN_PART = 2.74, 2.03  # outside the place that is named, outside the part that was named last
-_OTHER_HAND, _NOT_LAST_HAND = 0.83, 0.23
-_NOTE_FOR_CHORD, _OUTER = 0.47, 0.27
-_LATE = 0.0125  # a beat, at the beginning of a talk
-_AT_MOST_LATE = 2.0
+# Costs; found by a search over twenty-one talks, each with the marks of a reader that had not seen it.
+_SLIP = 1.58
+_ON, _AGAIN, _OVER_ONE, _BACK, _IN_BAR, _NEXT_BAR = 0.01, 0.59, 1.09, 2.48, 1.36, 2.08
+_LEAP, _LEAP_BETWEEN, _LEAP_TO_PLACE = 7.41, 2.9, 0.65  # within a sentence, between two, to a place that is named
+_TURN = 1.15  # to the beginning of the part, where the talk turns to the other hand
+_IN_LIST = 1.28  # more for every way but along the line, within a list
+_NOT_THERE, _NOT_IN_PART = 2.41, 2.27  # outside the place that is named, outside the part that was named last
+_OTHER_HAND, _NOT_LAST_HAND = 0.6, 0.24
+_NOTE_FOR_CHORD, _OUTER = 0.86, 0.2
+_LATE, _INTO_PART = 0.0125, 0.17  # a beat, at the beginning of a talk, and behind that of a part that was named
+_AT_MOST_LATE = 0.6
+NOT_SO = dict.fromkeys((LENGTH, BEAT, WHOLE_BAR), 1.3)  # what is said of a name is not so there
 _NEVER = 1e9
 NOWHERE = 1e6
 
@@ -41,7 +44,8 @@ class Mention:
     """A name in a sentence.
 
     ``bars`` and ``part`` are named since the mention before, ``hand`` is named in the sentence; ``last_hand`` and ``last_part`` hold from before;
-    ``joined``: it goes on a list; ``firm``: a fact is told of it, or its sentence says where it is.
+    ``joined``: it goes on a list; ``turns``: the talk turns to the other hand; ``counted``: its sentence says where it is or tells a change;
+    ``of_tune``: the tune is told; ``of_fact``: a fact is told with it; ``several``: it is told as many ("two Ds").
     """
 
     row: Found
@@ -53,16 +57,28 @@ class Mention:
     last_hand: str | None = None
     last_part: int | None = None
     joined: bool = False
-    firm: bool = False
+    counted: bool = False
+    of_fact: bool = False
+    several: bool = False
+    facts: tuple[SpokenFact, ...] = ()
+    turns: bool = False
+    of_tune: bool = False
+
+    @property
+    def firm(self) -> bool:
+        """Whether more is said of it than its name."""
+        return self.counted or self.of_fact or self.several
 
 
 @dataclass(frozen=True)
 class Standing:
-    """How much dearer it is to take a name for right than for a slip (below nothing: it is right), what stands there if it is one, and its place if not."""
+    """How much dearer it is to take a name for right than for a slip (below nothing: it is right), what stands there if it is one, and its place if not;
+    ``through``: the least cost of all ways through each place."""
 
     doubt: float
     instead: Item
     meant: int | None
+    through: Costs = field(repr=False, compare=False)
 
 
 def align(tracks: Tracks, mentions: Sequence[Mention], told: Costs | None) -> tuple[list[Standing], Costs | None]:
@@ -96,7 +112,7 @@ def align(tracks: Tracks, mentions: Sequence[Mention], told: Costs | None) -> tu
         slips = np.where(fits, _NEVER, through)
         at = int(np.argmin(slips))
         right = int(np.argmin(np.where(fits, through, _NEVER))) if fits.any() else None
-        out.append(Standing(NOWHERE if right is None else float(through[right] - slips[at]), tracks.items[at], right))
+        out.append(Standing(NOWHERE if right is None else float(through[right] - slips[at]), tracks.items[at], right, through))
     return out[::-1], forth[-1] - forth[-1].min()
 
 
@@ -106,7 +122,7 @@ def _cost(tracks: Tracks, m: Mention) -> Costs:
 
     cost: Costs = np.where(tracks.fits(m.row), 0.0, _SLIP) + _OUTER * tracks.outer
     cost += np.where(tracks.chordal, 0.0, _SLIP) if m.row.is_chord else _NOTE_FOR_CHORD * tracks.chordal
-    hand, dear = (m.hand, _OTHER_HAND) if m.hand else (m.last_hand, _NOT_LAST_HAND)
+    hand, dear = (m.hand, _OTHER_HAND * (1 + m.of_tune)) if m.hand else (m.last_hand, _NOT_LAST_HAND)
     for other, theirs in tracks.hands.items():
         if hand and other != hand:
             cost += dear * theirs
@@ -116,6 +132,10 @@ def _cost(tracks: Tracks, m: Mention) -> Costs:
         cost += _NOT_THERE * (tracks.part != m.part)
     elif m.last_part:
         cost += _NOT_IN_PART * (tracks.part != m.last_part)
+    if m.part:
+        cost += np.minimum(_AT_MOST_LATE, _INTO_PART * tracks.into_part)
+    for fact in m.facts:
+        cost += NOT_SO[fact.kind] * ~tracks.holds(fact)
     return cost
 
 
@@ -142,5 +162,17 @@ def _move(tracks: Tracks, cost: Costs, after: Mention, *, leap: float, back: boo
     beside = np.concatenate([bars[1:], [_NEVER]]) if back else np.concatenate([[_NEVER], bars[:-1]])
     leap = _LEAP_TO_PLACE if after.bars or after.part else leap
     least: Costs = np.minimum(np.minimum(bars + _IN_BAR, beside + _NEXT_BAR)[tracks.bar], cost.min() + leap)
+    if after.turns:
+        if back:
+            least = np.minimum(
+                least, _TURN + np.array([cost[tracks.begins & (tracks.part == p)].min(initial=_NEVER) for p in range(tracks.part.max() + 1)])[tracks.part]
+            )
+        else:
+            least = np.minimum(
+                least,
+                np.where(
+                    tracks.begins, _TURN + np.array([cost[tracks.part == p].min(initial=_NEVER) for p in range(tracks.part.max() + 1)])[tracks.part], _NEVER
+                ),
+            )
     moved: Costs = np.minimum(best, least + _IN_LIST * after.joined)
     return moved

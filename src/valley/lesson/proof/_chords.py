@@ -65,7 +65,8 @@ def judge_chord(desk: Desk, row: Found) -> None:
     elif right.pitch_classes() == claimed.pitch_classes():
         verdict, why = PARTLY, "the same notes under another name"
     elif right.root.pitch_class == claimed.root.pitch_class:
-        verdict, why = CONTRADICTS, "the quality is another"
+        pointed = _POINTED.search(desk.sentence[: row.start]) and claimed.quality.harte == "maj" and "major" not in desk.sentence[row.start : row.end].lower()
+        verdict, why = (AGREES, "it is named by its root") if pointed else (CONTRADICTS, "the quality is another")
     else:
         verdict, why = CONTRADICTS, "the root is another"
     agrees = verdict == AGREES
@@ -150,7 +151,12 @@ def judge_key(desk: Desk, row: Found) -> None:
         desk.claim(row.start, row.end, "key", CONTRADICTS, right, f"the key is {right}")
 
 
-_LIFTS = re.compile(r"\b(?:lifts?|moves?|shifts?|goes|changes?) (?:up |down )?into (?:an? |the )?$", re.IGNORECASE)
+_LIFTS = re.compile(
+    r"\b(?:(?:lifts?|moves?|shifts?|goes|changes?|turns?|opens?) (?:up |down |out )?(?:in)?to|(?:ends? up|lands?|settles?) in|feels? (?:more )?like)"
+    r" (?:an? |the )?$",
+    re.IGNORECASE,
+)
+_POINTED = re.compile(r"\b(?:that|this)\s+(?:(?!is\b)\w+\s+)?$", re.IGNORECASE)  # "that weird F sharp chord": half diminished though it is
 
 
 def judge_inversion(desk: Desk, match: re.Match[str]) -> None:

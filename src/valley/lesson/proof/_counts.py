@@ -9,7 +9,7 @@ from valley.fraction import Fraction
 from valley.lesson.proof._desk import Desk, hand_notes
 from valley.lesson.proof._playing import bars_here, bars_now, hand_meant, hands_said, strokes_of
 from valley.lesson.proof._scope import Found
-from valley.lesson.proof._words import VALUES, read_count, read_number, say_length, say_number
+from valley.lesson.proof._words import VALUES, read_count, read_number, say_length, say_number, say_value
 from valley.model.arrangement import Grip
 from valley.theory.naming import AGREES, CONTRADICTS
 from valley.theory.pitch import parse_pitch
@@ -47,7 +47,7 @@ def judge_length(desk: Desk, match: re.Match[str]) -> None:
     likely = of_note or lengths
     own = grips[0].duration
     right = min(likely, key=lambda n: (abs(n - said * unit), n != own, -n))
-    words = _say_value(right * of_beat) if group == "value" else say_length(right, Fraction(unit), word)
+    words = say_value(right * of_beat) if group == "value" else say_length(right, Fraction(unit), word)
     what = "the note" if of_note else grips[0].symbol
     desk.claim(match.start(group), match.end(), "count", CONTRADICTS, words, f"{what} lasts {words} there")
 
@@ -57,12 +57,6 @@ def _held_within(desk: Desk, grips: Sequence[Grip]) -> set[Fraction]:
     played = [n for n in desk.scope.notes if hand_meant(desk) in (None, n.hand) and any(g.start < n.start < g.end for g in grips)]
     starts = [(n.start, n.hand) for n in played]
     return {n.duration for n in played if starts.count((n.start, n.hand)) > 1}
-
-
-def _say_value(quarters: Fraction) -> str:
-    """A length by the name of its note, where it has one."""
-    name = next((name for name, value in VALUES.items() if value == quarters and "note" in name), None)
-    return f"a{'n' if name[0] in 'aeiou' else ''} {name}" if name else f"{say_number(quarters)} quarters"
 
 
 def judge_length_of_each(desk: Desk, match: re.Match[str]) -> None:

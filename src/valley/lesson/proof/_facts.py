@@ -148,6 +148,7 @@ def judge_beats_of_a_bar(desk: Desk, match: re.Match[str]) -> None:
     settle(desk, match, "said", said in fits, f"{right} {match['unit'].lower().removesuffix('s')}s", f"a bar of {meter.name} has {right}", "metre")
 
 
+_SLOWEST = 30.0
 _AT_TEMPO = fact(r"full speed|up to speed|original|real tempo|final|tempo (?:is|of)|recording|up to tempo")
 _PRACTICE = fact(r"practi[sc]e|slow|start|first|before|easy|begin|half|try")
 
@@ -156,6 +157,8 @@ def judge_tempo(desk: Desk, match: re.Match[str]) -> None:
     beats = desk.scope.chart.grid.beats
     tempo = 60 / median(b - a for a, b in zip(beats, beats[1:], strict=False))
     said = float(read_whole(match["n"]))
+    if said < _SLOWEST:
+        return  # "count it one, two, three"
     factors = (1.0, 1.5, 3.0) if desk.scope.chart.grid.main_meter.division == 3 else (1.0,)
     right = any(abs(said - tempo * f) <= _NEAR_TEMPO * tempo * f for f in factors)
     if not right and said < tempo and _PRACTICE.search(desk.sentence) and not _AT_TEMPO.search(desk.sentence):
@@ -219,7 +222,7 @@ def _part_named(desk: Desk, words: str) -> int | None:
     found: list[tuple[int, int]] = [(m.start(), read_whole(m[1])) for m in re.finditer(rf"\bpart ({BAR_NUMBER})\b", words, re.IGNORECASE)]
     found += [(m.start(), ORDINALS.index(m[1].lower()) + 1) for m in re.finditer(rf"\b({'|'.join(ORDINALS)}) part\b", words, re.IGNORECASE)]
     for part in desk.scope.chart.parts:
-        found += [(m.start(), part.number) for m in re.finditer(rf"\b{re.escape(part.name)}\b", words, re.IGNORECASE) if len(part.name) > 3]
+        found += [(m.start(), part.number) for m in re.finditer(rf"\b{desk.scope.called(part.name)}\b", words, re.IGNORECASE) if len(part.name) > 3]
     return max(found, key=lambda row: (row[0], -row[1]))[1] if found else None
 
 
@@ -379,6 +382,14 @@ FACTS: tuple[Fact, ...] = (
     ),
     (
         fact(
+            r"\b(?:metronome|click|speed|tempo|pace|(?:moves?|goes|trots?|rolls?|ticks?|jogs?|cruises?) along|take (?:it|this)|count (?:it|this)|let's count)\b"
+            rf"[^.;]{{0,44}}?\b(?:at|to|about|around|roughly|near)\s+(?:an? (?:gentle|steady|easy|brisk|slow|relaxed) )?(?P<n>{WHOLE})\b"
+            r"(?! ?(?:%|percent|per cent|beats?\b(?! (?:per|a|to)\b)|bars?|times|notes?|counts?))"
+        ),
+        judge_tempo,
+    ),
+    (
+        fact(
             r"\b(?:(?P<straight>(?:straight|even) (?:eighths?|eighth notes|quavers|feel)|eighths are (?:played )?(?:straight|even))"
             r"|swing (?:the|those|your|these) (?:eighths?|eighth notes|quavers)|swung eighths?|(?:it's|this is|that's|it is) a shuffle|shuffle feel)\b"
         ),
@@ -387,6 +398,9 @@ FACTS: tuple[Fact, ...] = (
     (fact(rf"\b(?P<said>(?P<n>{WHOLE})\s+(?P<kind>verses|choruses|refrains|bridges|intros|interludes|pre-choruses))\b"), judge_parts_of_a_kind),
     (fact(rf"\b(?P<what>\w+) of (?P<said>(?P<n>{WHOLE})\s+(?:bars|measures))\b(?! each)"), judge_part_length),
     (fact(rf"\bthat's (?:all|it)[^.;]{{0,8}}?(?P<said>(?P<n>{WHOLE})\s+(?:bars|measures))\b"), judge_part_length),
+    (fact(rf"\b(?P<said>(?P<n>{WHOLE})[ -](?:bars?|measures?)) long\b"), judge_part_length),
+    (fact(rf"\b(?P<said>(?P<n>{WHOLE})\s+(?:bars|measures)) of (?:it|that|this)\b"), judge_part_length),
+    (fact(rf"\b(?P<said>(?P<n>{WHOLE})[ -](?:bar|measure)) (?:loop|{_PART})\b"), judge_part_length),
     (
         fact(rf"\b{_PART}, (?:it's |that's |just |only |it has )*(?P<said>(?P<n>{WHOLE})\s+(?:bars|measures))\b{_NO_LENGTH}"),
         judge_part_length,

@@ -43,6 +43,7 @@ _OPENER = r"(?:(?:okay|ok|alright|all right|now|so|next|then|and|here comes|on t
 # "There's a little intro", "we start with a short vamp".
 _THERE_IS = r"(?:there(?:'s|’s| is)|(?:we|you|it)(?:'ve|’ve| have| has)|(?:starts?|begins?|opens?) (?:off |out )?with) (?:got )?an? (?:[\w-]+ ){0,2}"
 _INTRO = ("intro", "opening")
+_ALSO_CALLED = (("intro", "introduction", "opening"), ("outro", "ending", "coda", "tag"), ("chorus", "refrain", "hook"), ("bridge", "middle eight", "middle 8"))
 _OPENING = re.compile(
     r"\b(?:the|this|our|that) (?:opening|intro|introduction)(?: (?:riff|bit|figure|part|section|bars|lick))?\b|\bopening riff\b", re.IGNORECASE
 )
@@ -121,11 +122,10 @@ class Scope:
         found = [(m.start(), read_count(m[1])) for m in re.finditer(rf"\bpart\s+({BAR_NUMBER})\b", sentence, re.IGNORECASE)]
         found += [(m.start(), ORDINALS.index(m[1].lower()) + 1) for m in re.finditer(_NTH_PART, sentence, re.IGNORECASE)]
         for part in self.chart.parts:
-            named = re.search(
-                rf"\b(?:the (?:\w+ )?|{_THERE_IS}){re.escape(part.name)}\b|^\W*{_OPENER}{re.escape(part.name)}\s*(?:[,:.!]|$)", sentence, re.IGNORECASE
-            )
+            name = self.called(part.name)
+            named = re.search(rf"\b(?:the (?:\w+ )?|{_THERE_IS}){name}\b|^\W*{_OPENER}{name}\s*(?:[,:.!]|$)", sentence, re.IGNORECASE)
             if not named and len(sentence.split()) <= _A_CALL and not re.search(r"\b(?:as|like|than)\b", sentence):  # "OK, verse time."
-                named = re.search(rf"\b{re.escape(part.name)}\b", sentence, re.IGNORECASE)
+                named = re.search(rf"\b{name}\b", sentence, re.IGNORECASE)
             if not named and part.name.lower().startswith(_INTRO):
                 named = _OPENING.search(sentence)
             if len(part.name) == 1:  # "the B section"; a letter by itself is a note
@@ -133,6 +133,12 @@ class Scope:
             if len(part.name) != 2 and len(part.name) != 3 and named:
                 found.append((named.start(), part.number))
         return min((row for row in found if row[1] in numbers), default=(0, None))[1]
+
+    def called(self, name: str) -> str:
+        """The names that a part goes by, as a pattern: its own, and those of its kind that no part of the song has."""
+        own = {p.name.lower() for p in self.chart.parts}
+        kind = next((row for row in _ALSO_CALLED if name.lower() in row), ())
+        return f"(?:{'|'.join(re.escape(n) for n in (name, *(n for n in kind if n not in own)))})"
 
     def go_to_nth(self, match: re.Match[str], context: Context) -> None:
         """ "The fourth chord", "the last bar": counted within the part that is named, else from the song's beginning."""

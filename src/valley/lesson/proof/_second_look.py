@@ -1,8 +1,8 @@
 """A second look at each sentence of a talk: its names where all that was told so far puts them, beside what was made of them in the sentence.
 
 The two readers fail in different places, so that together they tell more than either. How likely a name is a slip follows from both (a logistic regression;
-D. Cox, The regression analysis of binary sequences, 1958). Its weights were fitted to the names of fifteen talks, each with the marks of a reader that had not
-seen it, and are held against a talk that was left out: see docs/lesson.md.
+D. Cox, The regression analysis of binary sequences, 1958). Its weights were fitted to the names of twenty-one talks, each with the marks of a reader that had
+not seen it, and held against talks that were left out: see docs/lesson.md.
 """
 
 from __future__ import annotations
@@ -15,35 +15,54 @@ from typing import TYPE_CHECKING
 
 from valley.lesson.proof._aligned import NOWHERE, Mention, Standing, align
 from valley.lesson.proof._desk import UNKNOWN, Desk, overlaps
+from valley.lesson.proof._facts_again import look_at_facts, rate_fact
 from valley.lesson.proof._scope import Claim, Found, Scope
+from valley.lesson.proof._shapes_again import look_at_shapes
+from valley.lesson.proof._spoken_facts import find_facts
 from valley.lesson.proof._tracks import Tracks
-from valley.lesson.proof._words import BARS, NTH, NTH_LINE, NUMBER, RUN_OF_BARS, THE_ENDING, goes_on, read_count, read_number
+from valley.lesson.proof._words import BARS, NTH, NTH_LINE, RUN_OF_BARS, THE_ENDING, goes_on, read_count
 from valley.model.arrangement import LEFT, RIGHT
-from valley.theory.naming import AGREES, CONTRADICTS
+from valley.theory.naming import AGREES, CONTRADICTS, PARTLY
 
 if TYPE_CHECKING:
     from valley.lesson.proof._aligned import Costs
 
 _KINDS = ("note", "octave", "chord", "hand")
-_LEFT, _RIGHT = re.compile(r"left|bass", re.IGNORECASE), re.compile(r"right|tune|melody", re.IGNORECASE)
-_SPARED, _SHOWN = 0.1, 0.6  # so unlikely a slip is none, so likely a one is told
-_DOUBT = (-5.0, 3.0)  # what lies beyond tells no more
+_LEFT = re.compile(r"left|bass|\bunder(?:neath)?\b|\bbelow\b|accompan", re.IGNORECASE)
+_TUNE = re.compile(r"\b(?:tune|melody)\b", re.IGNORECASE)
+_RIGHT = re.compile(r"right|tune|melody|\bsing|\bon top\b|\bvocal", re.IGNORECASE)
+# So likely a slip is told: where nothing was marked, where the first reader found it right, and where a place is counted to or a fact told, which it mostly
+# knows best. So unlikely a one that was marked is spared.
+_SHOWN, _SHOWN_AGREEING, _SHOWN_FIRM = 0.5, 0.6, 0.93
+_SPARED, _SPARED_FIRM = 0.4, 0.15
+_DOUBT = (-5.0, 4.0)  # what lies beyond tells no more
+_NEW, _MOST_STRAIN = 0.25, 3.0  # the share of the last sentence in the strain
 _ALONE = -2.6  # how surely other names of a sentence stand where there are none
+_BESIDE = (1, 2, 10, 11)  # half steps to a key beside the right one, as slips mostly are
 _WEIGHTS = {
-    "always": -1.96,
-    "marked": 1.94,
-    "passed over": 0.99,
-    "doubt": 1.11,
-    "nowhere": -1.68,
-    "surest beside it": 0.43,
-    "others": -0.75,
-    "alone": 0.58,
-    "marked in a list": 1.54,
-    "chord": -0.67,
-    "another marked": 0.46,
-    "both marked": -1.59,
-    "first": -0.55,
-    "last": 1.05,
+    "always": -1.5,
+    "doubt": 1.34,
+    "doubt below nothing": 0.51,
+    "agrees": -0.65,
+    "marked note": 0.54,
+    "marked hand": 1.18,
+    "marked in a list": 1.73,
+    "marked where counted": 0.26,
+    "marked as others": -1.44,
+    "marked in part": -0.72,
+    "others": -0.3,
+    "alone": 0.22,
+    "last": 1.55,
+    "doubt of the last": 0.45,
+    "chord": -1.25,
+    "several": 1.58,
+    "beside": 0.97,
+    "fact that agrees": -0.99,
+    "doubt of a fact": -0.84,
+    "fact nowhere": -1.14,
+    "strain": -0.61,
+    "doubt under strain": -0.76,
+    "marked under strain": 0.75,
 }
 # What changes, or is so another time, is held against more than one place.
 _CHANGES = re.compile(
@@ -51,15 +70,14 @@ _CHANGES = re.compile(
     r"|\b(?:it's|it’s|is|are) all\b|\bleave\b[^.]* out\b",
     re.IGNORECASE,
 )
-_BEATS = re.compile(rf"({NUMBER[1:-1]})\s+(?:beats?|counts?)\b", re.IGNORECASE)
-_LAST_NOTES = 2
 _LETTERS = re.compile(r"\b(?:sections|parts)\W+(?:[A-G]\W+(?:and )?)*$", re.IGNORECASE)  # "two sections, A and B"
 _LAST = re.compile(
-    r"\bthe (?:very |only )?(?:last|final|highest|lowest)\b|\bat the (?:very )?(?:end|start|beginning) of\b|\b(?:at|on) (?:the )?(?:very )?(?:bottom|top)\b",
+    r"\bthe (?:very |only )?(?:last|final|highest|lowest)\b|\bat the (?:very )?(?:end|start|beginning)\b|\b(?:at|on) (?:the )?(?:very )?(?:bottom|top)\b",
     re.IGNORECASE,
 )
-_COUNTED = (NTH, NTH_LINE, RUN_OF_BARS, THE_ENDING, _LAST)  # a place that the sentence counts to: the talk before it knows no better
-_GOES_BACK = re.compile(r"\bback (?:\w+ )?(?:to|into|onto)\s+(?:the\s+|an?\s+)?$", re.IGNORECASE)  # to where another part begins, or this one
+_STAYS = re.compile(r"\b(?:keeps?|still|remains?|beat (?:one|two|three|four|\d)|[Aa]fter (?:the|that) [A-G]|(?:starts?|begins?|opens?) (?:on|with|from))\b")
+_COUNTED = (_STAYS, NTH, NTH_LINE, RUN_OF_BARS, THE_ENDING, _LAST)  # a place that the sentence counts to: the talk before it knows no better
+_LEADS = re.compile(r"\b(?:into|(?:back|on) to) (?:the|our) [\w-]+\W*$", re.IGNORECASE)  # "that's our way into the verse": it is told before that
 _BOTH = re.compile(r"\bhands\b", re.IGNORECASE)
 
 
@@ -76,7 +94,7 @@ class Spoken:
 @dataclass(frozen=True)
 class Trail:
     """Where a talk can be after a sentence, and what has been said of that: bars and a part since the last name, hand and part that hold,
-    and the places of what was told last."""
+    the places of what was told last, and what its names have cost lately, each: a talk that follows no line is not held to one."""
 
     costs: Costs | None = None
     bars: tuple[int, ...] = ()
@@ -84,29 +102,54 @@ class Trail:
     last_hand: str | None = None
     last_part: int | None = None
     meant: tuple[int, ...] = ()
+    strain: float = 0.6
 
 
 def look_again(claims: Sequence[Claim], spoken: Spoken, trail: Trail, tracks: Tracks, desk: Desk) -> tuple[list[Claim], Trail]:
     """The claims of a sentence with those marks gone that the talk so far speaks against, and with those slips marked that it shows; and how it goes on."""
+    before = trail
     mentions, trail = _mentions(spoken, trail, desk.scope, [(c.start, c.end) for c in claims if c.kind in _KINDS])
+    beat = desk.scope.chart.grid.main_meter.quarters_per_beat
+    facts = find_facts(spoken.text, [(m.row.start, m.row.end) for m in mentions], beat)
+    mentions = [replace(m, facts=tuple(f for f in facts if i in f.names)) for i, m in enumerate(mentions)]
     standings, costs = align(tracks, mentions, trail.costs)
     about = [[i for i, c in enumerate(claims) if c.kind in _KINDS and overlaps((m.start, m.end), [(c.start, c.end)])] for m in mentions]
-    chances = _chances(mentions, standings, [[claims[i] for i in row] for row in about])
+    chances = _chances(mentions, standings, [[claims[i] for i in row] for row in about], trail.strain)
+    told = tuple(s.meant for s in standings if s.meant is not None and s.doubt < 0)
+    after = replace(trail, costs=costs, meant=told or trail.meant, strain=_strain(trail.strain, standings))
+    if before.costs is None:  # nothing was told so far
+        return list(claims), after
     out = list(claims)
-    for mention, standing, chance, row in zip(mentions, standings, chances, about, strict=False):
-        marked = any(is_marked(claims[i]) for i in row)
-        for i in () if mention.firm else row:
-            if is_marked(claims[i]) and chance <= _SPARED:
-                out[i] = replace(claims[i], verdict=UNKNOWN, expected="", message="")
-            elif not marked and chance > _SHOWN:
-                out[i] = _shown(claims[i], standing, desk)
-    told = [(m.end, s.meant) for m, s in zip(mentions, standings, strict=False) if s.meant is not None and s.doubt < 0]
-    for i, claim in enumerate(out):
-        if claim.kind == "count" and is_marked(claim) and (said := _BEATS.match(claim.text)):
-            before = [at for end, at in told if end <= claim.start] or trail.meant
-            if any(read_number(said[1]) in tracks.lengths(at) for at in before[-_LAST_NOTES:]):  # of a note; its chord may well last longer
-                out[i] = replace(claim, verdict=UNKNOWN, expected="", message="")
-    return out, replace(trail, costs=costs, meant=tuple(at for _, at in told) or trail.meant)
+    for mention, standing, chance, row in zip(mentions, standings, chances, about, strict=True):
+        mine = [claims[i] for i in row]
+        if any(is_marked(c) for c in mine):
+            if chance <= (_SPARED_FIRM if mention.firm else _SPARED):
+                out = [replace(c, verdict=UNKNOWN, expected="", message="") if i in row and is_marked(c) else c for i, c in enumerate(out)]
+        elif chance > _least_shown(mention, standing, mine):
+            out = [_shown(c, standing, desk) if i in row else c for i, c in enumerate(out)]
+    counted = any(m.counted for m in mentions)
+    rated = [(f, r) for f in facts if (f.names or not trail.bars) and (r := rate_fact(f, standings, before.costs, before.meant, tracks))]
+    rated = [(f, r) for f, r in rated if r.doubt > 0 or not (counted and f.names == (0,))]
+    out = look_at_facts(out, spoken.text, spoken.start, rated, beat)
+    out = look_at_shapes(out, spoken.text, spoken.start, mentions, standings, tracks, desk.scope)
+    return sorted(out, key=lambda c: c.start), after
+
+
+def _strain(before: float, standings: Sequence[Standing]) -> float:
+    """What names cost lately, with those of one sentence more."""
+    if not standings:
+        return before
+    return (1 - _NEW) * before + _NEW * min(float(standings[-1].through.min()) / len(standings), _MOST_STRAIN)
+
+
+def _least_shown(mention: Mention, standing: Standing, claims: Sequence[Claim]) -> float:
+    """How likely a slip must be to be told where the first reader marked nothing."""
+    agrees = [c for c in claims if c.verdict == AGREES]
+    if standing.doubt == NOWHERE and any(c.kind == "chord" for c in agrees):
+        return 1.0  # the chord is told more plainly than it is written
+    if any(c.kind in ("chord", "octave") for c in agrees):
+        return _SHOWN_FIRM  # more than a bare name is right
+    return _SHOWN_FIRM if mention.firm else _SHOWN_AGREEING if agrees else _SHOWN
 
 
 def _shown(claim: Claim, standing: Standing, desk: Desk) -> Claim:
@@ -120,29 +163,39 @@ def _shown(claim: Claim, standing: Standing, desk: Desk) -> Claim:
     return replace(claim, verdict=CONTRADICTS, expected=right, message=f"{right} comes there")
 
 
-def _chances(mentions: Sequence[Mention], standings: Sequence[Standing], about: Sequence[Sequence[Claim]]) -> list[float]:
-    """How likely each name of a sentence is a slip; ``about`` are the claims that are made with each."""
+def _chances(mentions: Sequence[Mention], standings: Sequence[Standing], about: Sequence[Sequence[Claim]], strain: float) -> list[float]:
+    """How likely each name of a sentence is a slip; ``about`` are the claims that are made with each, ``strain`` is that of the talk before."""
     marked = [any(is_marked(c) for c in row) for row in about]
     doubts = [min(max(s.doubt, _DOUBT[0]), _DOUBT[1]) for s in standings]
     chances = []
     for i, standing in enumerate(standings):
         others = [*doubts[:i], *doubts[i + 1 :]] or [_ALONE]
-        beside = any(marked[:i] + marked[i + 1 :])
+        kinds = {c.kind for c in about[i] if is_marked(c)}
+        mention, agrees = mentions[i], any(c.verdict == AGREES for c in about[i])
         seen = {
             "always": 1.0,
-            "marked": marked[i],
-            "passed over": all(c.verdict == UNKNOWN for c in about[i]),
             "doubt": doubts[i],
-            "nowhere": standing.doubt == NOWHERE,
-            "surest beside it": min(others),
+            "doubt below nothing": min(doubts[i], 0.0),
+            "agrees": agrees,
+            "marked note": "note" in kinds,
+            "marked hand": "hand" in kinds,
+            "marked in a list": marked[i] and mention.joined,
+            "marked where counted": marked[i] and mention.counted,
+            "marked as others": marked[i] and any(marked[:i] + marked[i + 1 :]),
+            "marked in part": any(c.verdict == PARTLY for c in about[i]),
             "others": sum(others) / len(others),
             "alone": len(doubts) == 1,
-            "marked in a list": marked[i] and mentions[i].joined,
-            "chord": mentions[i].row.is_chord,
-            "another marked": beside,
-            "both marked": beside and marked[i],
-            "first": i == 0,
             "last": i == len(doubts) - 1,
+            "doubt of the last": doubts[i] * (i == len(doubts) - 1),
+            "chord": mention.row.is_chord,
+            "several": mention.several,
+            "beside": (mention.row.name.pitch_class - standing.instead.name.pitch_class) % 12 in _BESIDE,
+            "fact that agrees": mention.of_fact and agrees,
+            "doubt of a fact": mention.of_fact * doubts[i],
+            "fact nowhere": mention.of_fact and standing.doubt == NOWHERE,
+            "strain": strain,
+            "doubt under strain": strain * doubts[i],
+            "marked under strain": strain * marked[i],
         }
         chances.append(1.0 / (1.0 + math.exp(-sum(_WEIGHTS[name] * value for name, value in seen.items()))))
     return chances
@@ -156,14 +209,18 @@ def is_marked(claim: Claim) -> bool:
 def _mentions(spoken: Spoken, trail: Trail, scope: Scope, sayings: Sequence[tuple[int, int]]) -> tuple[list[Mention], Trail]:
     """Every name of a sentence that says something, with what has been said of its place before it; and the trail with what is said here."""
     text, out = spoken.text, list[Mention]()
-    if part := scope.find_part(text):
+    after: int | None = None
+    part = scope.find_part(text)
+    if part and _LEADS.search(text):
+        after, part = part, None
+    if part:
         trail = replace(trail, part=part, last_part=part, last_hand=None)
     here = tuple(read_count(x) for m in BARS.finditer(text) for x in m.groups() if x)
     left, right = _LEFT.search(text) is not None, _RIGHT.search(text) is not None
     hand = None if left == right else LEFT if left else RIGHT
+    turns = hand is not None and hand != trail.last_hand
     trail = replace(trail, bars=here or trail.bars, last_hand=hand or (None if left or _BOTH.search(text) else trail.last_hand))
-    counted = any(pattern.search(text) for pattern in _COUNTED)
-    changes = _CHANGES.search(text) is not None
+    counted = bool(here) or any(pattern.search(text) for pattern in (*_COUNTED, _CHANGES))
     starts = [row.start for row in spoken.names]
     before: Found | None = None
     for row in spoken.names:
@@ -172,10 +229,8 @@ def _mentions(spoken: Spoken, trail: Trail, scope: Scope, sayings: Sequence[tupl
         span = spoken.start + row.start, spoken.start + row.end
         if not overlaps(span, sayings) or _LETTERS.search(text[: row.start]):
             continue
-        several = starts.count(row.start) > 1  # "two Ds": how many there are is what is told
-        firm = (
-            counted or bool(here) or changes or several or not overlaps((row.start, row.end), spoken.loose) or _GOES_BACK.search(text[: row.start]) is not None
-        )
-        out.append(Mention(row, *span, trail.bars, trail.part, hand, trail.last_hand, trail.last_part, joined, firm))
+        mention = Mention(row, *span, trail.bars, trail.part, hand, trail.last_hand, trail.last_part, joined, counted)
+        several, of_fact = starts.count(row.start) > 1, not overlaps((row.start, row.end), spoken.loose)
+        out.append(replace(mention, several=several, of_fact=of_fact, turns=turns and not out, of_tune=_TUNE.search(text) is not None))
         trail = replace(trail, part=None, bars=())
-    return out, trail
+    return out, replace(trail, part=after, last_part=after, last_hand=None) if after else trail

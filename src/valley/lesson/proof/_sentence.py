@@ -81,11 +81,12 @@ def _facts(desk: Desk) -> Iterator[tuple[tuple[int, int], Act]]:
 @lru_cache(maxsize=64)
 def _told_facts(sentence: str) -> tuple[tuple[Callable[[Desk, re.Match[str]], None], re.Match[str], tuple[int, int]], ...]:
     """What a sentence says wherever it is meant: it is read in several places."""
-    rows = []
+    rows: list[tuple[Callable[[Desk, re.Match[str]], None], re.Match[str], tuple[int, int]]] = []
     for pattern, judge in (*FACTS, *STROKES, *CHANGES, *DEGREES, *INTERVALS, *TOLD):
         for m in pattern.finditer(sentence):
             group = next((g for g in ("said", "times", "both", "list", "n") if m.groupdict().get(g)), 0)
-            rows.append((judge, m, m.span(group)))
+            if not any(judge is other and m.span(group) == span for other, _, span in rows):  # it is said once, whatever patterns fit
+                rows.append((judge, m, m.span(group)))
     return tuple(rows)
 
 

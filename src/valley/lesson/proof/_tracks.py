@@ -9,6 +9,7 @@ from typing import TYPE_CHECKING
 from valley.fraction import Fraction
 from valley.lesson.proof._lines import Item, row_midi
 from valley.lesson.proof._scope import Found, Scope
+from valley.lesson.proof._spoken_facts import BEAT, LENGTH, SpokenFact
 from valley.model.arrangement import HANDS, RIGHT
 from valley.theory.pitch import parse_pitch
 
@@ -44,16 +45,26 @@ class Tracks:
         starts = [item.start or Fraction(0) for item in self.items]
         self.starts = np.array([float(start) for start in starts])
         self.bar: Numbers = np.array([chart.grid.place(start)[0] for start in starts], np.int64)
+        self._bar_lengths = [Fraction(chart.grid.meter_at(start).beats) for start in starts]
+        self._into = [Fraction(chart.grid.place(start)[1]) for start in starts]
         ends = [(chart.span(p), p.number) for p in chart.parts]
         self.part: Numbers = np.array([next((n for (a, b), n in ends if a <= start < b), 0) for start in starts], np.int64)
+        first = {n: float(a) for (a, _), n in ends}
+        self.into_part = np.array([start - first.get(int(n), 0.0) for start, n in zip(self.starts, self.part, strict=True)])
+        opening = {p.number: p.start_bar for p in chart.parts}
+        self.begins: Flags = np.array([opening.get(int(n)) == b for n, b in zip(self.part, self.bar, strict=True)])
         self.chordal: Flags = np.array([kind == "chords" for kind, *_ in rows])
         self.outer: Flags = np.array([kind == "outer" for kind, *_ in rows])
         self._lengths: dict[tuple[Fraction | None, int | None], set[Fraction]] = {}
         sounding = [(n.start, n.midi, n.duration) for n in scope.notes] + [(n.start, n.midi, n.duration) for n in chart.melody]
         for start, midi, duration in sounding:
             self._lengths.setdefault((start, midi), set()).add(duration)
+        for _, grip in scope.grips:
+            held = {n.duration for n in scope.notes if n.start == grip.start}
+            self._lengths.setdefault((grip.start, None), set()).update((grip.duration, *held))
         self.hands: dict[str, Flags] = {hand: np.array([h == hand for _, h, *_ in rows]) for hand in HANDS}
-        line = np.cumsum([i == 0 for _, _, i, _ in rows]) if rows else np.zeros(0, np.int64)
+        self.line: Numbers = np.cumsum([i == 0 for _, _, i, _ in rows]) if rows else np.zeros(0, np.int64)
+        line = self.line
         self.same = {k: np.concatenate([np.zeros(min(k, len(line)), bool), line[:-k] == line[k:]]) for k in range(1, _REACH + 1)}
         self._by_bar = np.argsort(self.bar, kind="stable")
         self._bars, self._heads = np.unique(self.bar[self._by_bar], return_index=True)
@@ -68,8 +79,25 @@ class Tracks:
         return least
 
     def lengths(self, place: int) -> set[Fraction]:
-        """How long the note at a place lasts, in quarters, as it is played and as it stands in the tune; nothing for a chord."""
+        """How long the note at a place lasts, in quarters, as it is played and as it stands in the tune; of a chord how long it stays."""
         return self._lengths.get((self.items[place].start, self.items[place].midi), set())
+
+    def count(self, place: int) -> Fraction:
+        """The beat of the bar, counted from 1, on which something comes."""
+        return self._into[place] + 1
+
+    def holds(self, fact: SpokenFact) -> Flags:
+        """Where what is said of a name is so; shape (places,)."""
+        key = (fact.kind, fact.value)
+        if key not in self._fits:
+            import numpy as np
+
+            if fact.kind == BEAT:
+                self._fits[key] = np.array([into == fact.value - 1 for into in self._into])
+            else:
+                said = [fact.value] * len(self.items) if fact.kind == LENGTH else self._bar_lengths
+                self._fits[key] = np.array([beats in self.lengths(i) for i, beats in enumerate(said)])
+        return self._fits[key]
 
     def fits(self, row: Found) -> Flags:
         """Where a name can stand; shape (places,)."""

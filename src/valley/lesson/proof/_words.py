@@ -332,6 +332,12 @@ def say_length(beats: Fraction, unit: Fraction | int, said: str) -> str:
     return f"{say_number(beats)} beat{'' if beats <= 1 else 's'}"
 
 
+def say_value(quarters: Fraction) -> str:
+    """A length by the name of its note, where it has one."""
+    name = next((name for name, value in VALUES.items() if value == quarters and "note" in name), None)
+    return f"a{'n' if name[0] in 'aeiou' else ''} {name}" if name else f"{say_number(quarters)} quarters"
+
+
 def quality_named(harte: str) -> Quality:
     return next(q for q in QUALITIES if q.harte == harte)
 

@@ -1,0 +1,87 @@
+"""Which way a list goes and how far apart two keys of a hand lie, held against the places where the talk so far puts the names."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Sequence
+from itertools import pairwise
+
+from valley.lesson.proof._aligned import Mention, Standing
+from valley.lesson.proof._desk import overlaps
+from valley.lesson.proof._scope import Claim, Scope
+from valley.lesson.proof._tracks import Tracks
+from valley.model.arrangement import HANDS
+from valley.theory.naming import CONTRADICTS
+
+_UP, _DOWN = ("up", "rising", "climb", "climbs", "climbing", "ascending"), ("down", "falling", "descending")
+_WAY = rf"(?P<way>{'|'.join((*_UP, *_DOWN))})"
+_BEFORE_LIST = re.compile(rf"\b{_WAY}(?: the scale| in steps| step by step| stepwise| through)?[\s,:–-]*$", re.IGNORECASE)
+_AFTER_LIST = re.compile(rf"^[\s,]*(?:all |just |always |going |coming |walking |so |that's )*{_WAY}\s*(?=[,.;!]|$)", re.IGNORECASE)
+_LEAST_IN_LIST = 3
+_GAPS = {"octaves": (0,), "thirds": (3, 4), "fourths": (5,), "fifths": (6, 7), "sixths": (8, 9)}
+_HANDFULS = re.compile(
+    rf"(?<!two )(?<!few )(?<!three )(?<!circle of )(?<!\bof )(?<!\bno )(?<!\bnot )\b"
+    rf"(?P<said>{'|'.join(_GAPS)})\b(?! (?:apart|higher|lower|up|down|with|of|instead|rather|than|or))",
+    re.IGNORECASE,
+)
+
+
+def look_at_shapes(
+    claims: Sequence[Claim], text: str, start: int, mentions: Sequence[Mention], standings: Sequence[Standing], tracks: Tracks, scope: Scope
+) -> list[Claim]:
+    """The claims of a sentence, and slips in which way a list goes ("three steps down, G, A, B") or how far two keys are apart ("octaves: G, F sharp, E").
+
+    Parameters
+    ----------
+    claims : as they were read
+    text, start : the sentence and where it begins
+    mentions, standings : its names and how they stand
+    """
+    sure = [(m, s.meant) for m, s in zip(mentions, standings, strict=True) if s.meant is not None and s.doubt < 0]
+    found = [*_ways(text, sure, tracks), *_handfuls(text, sure, tracks, scope)]
+    settled = [(c.start, c.end) for c in claims if c.kind not in ("key", "metre")]
+    new = [Claim(text[a:b], start + a, start + b, "note", CONTRADICTS, right, message) for a, b, right, message in found]
+    return [*claims, *(c for c in new if not overlaps((c.start, c.end), settled))]
+
+
+def _ways(text: str, sure: Sequence[tuple[Mention, int]], tracks: Tracks) -> list[tuple[int, int, str, str]]:
+    out = []
+    for row in _lists(sure):
+        if len(row) < _LEAST_IN_LIST:
+            continue
+        keys = [tracks.items[at].midi for _, at in row]
+        steps = [b - a for a, b in pairwise(keys) if a is not None and b is not None]
+        if len(steps) + 1 < len(row) or not (all(s > 0 for s in steps) or all(s < 0 for s in steps)) or len({tracks.line[at] for _, at in row}) > 1:
+            continue
+        first, last = row[0][0].row.start, row[-1][0].row.end
+        before, after = _BEFORE_LIST.search(text[:first]), _AFTER_LIST.search(text[last:])
+        match, offset = (before, 0) if before else (after, last)
+        if match and (match["way"].lower() in _UP) != (steps[0] > 0):
+            right = "up" if steps[0] > 0 else "down"
+            out.append((offset + match.start("way"), offset + match.end("way"), right, f"it goes {right}"))
+    return out
+
+
+def _lists(sure: Sequence[tuple[Mention, int]]) -> list[list[tuple[Mention, int]]]:
+    """Names that follow each other in lists."""
+    rows: list[list[tuple[Mention, int]]] = []
+    for mention, at in sure:
+        if rows and mention.joined:
+            rows[-1].append((mention, at))
+        else:
+            rows.append([(mention, at)])
+    return rows
+
+
+def _handfuls(text: str, sure: Sequence[tuple[Mention, int]], tracks: Tracks, scope: Scope) -> list[tuple[int, int, str, str]]:
+    match = _HANDFULS.search(text)
+    hands = {next((h for h in HANDS if tracks.hands[h][at]), None) for _, at in sure}
+    starts = {tracks.items[at].start for _, at in sure}
+    if not match or len(hands) != 1 or len(starts) < (2 if sure[0][0].hand else _LEAST_IN_LIST):
+        return []
+    keys = [[n.midi for n in scope.notes if n.start == at and n.hand in hands] for at in starts]
+    gaps = {(max(row) - min(row)) % 12 for row in keys if len(row) == 2}
+    right = [name for name, sizes in _GAPS.items() if gaps and gaps <= set(sizes)]
+    if any(len(row) != 2 for row in keys) or not right or right[0] == match["said"].lower():
+        return []
+    return [(*match.span("said"), right[0], f"they are {right[0]} there")]
