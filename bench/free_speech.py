@@ -16,13 +16,12 @@ import sys
 from dataclasses import dataclass
 from pathlib import Path
 
-from valley.fraction import Fraction
-
 ROOT = Path(__file__).parent.parent
 sys.path[:0] = [str(ROOT / "src"), str(ROOT)]
 
 from valley.arranging.arrange import arrange
 from valley.formats.chord_chart import parse_chord_chart
+from valley.fraction import Fraction
 from valley.lesson.proof import UNKNOWN, Claim, ProofReader
 from valley.model.arrangement import Arrangement
 from valley.model.chart import Chart
@@ -84,6 +83,9 @@ SETS = (
     "talk/sike.shut.flow.txt",
     "talk/holm.flow.txt",
     "talk/carr.flow.txt",
+    "talk/fell.flow.txt",
+    "talk/garth.shut.flow.txt",
+    "talk/ness.shut.flow.txt",
 )
 
 

@@ -96,13 +96,13 @@ def test_a_length_is_that_of_the_note_that_was_told_where_its_chord_lasts_longer
     assert [c.verdict for c in claims if c.text == "two beats"][-1] == UNKNOWN
 
 
-# Two talks that nothing was mended on: right lines that may be marked, slips that are caught.
-STRANGERS = {"holm": (5, 29), "carr": (4, 34)}
+# Talks whose sentences nothing was mended on: right lines that may be marked, slips that are caught.
+STRANGERS = {"holm": (4, 35), "carr": (2, 39), "fell": (1, 41), "garth": (3, 40), "ness": (3, 39)}
 
 
 @pytest.mark.parametrize("name", STRANGERS)
 def test_a_talk_that_nothing_was_mended_on_is_read_no_worse(name: str) -> None:
-    path = TALK / f"{name}.flow.txt"
+    path = next(TALK.glob(f"{name}.*flow.txt"))
     results = judge_talk(load(path), path)
     marked, caught = STRANGERS[name]
     assert sum(bool(r.marked) for r in results if not r.line.wrong) <= marked

@@ -26,6 +26,7 @@ if TYPE_CHECKING:
 # Costs; found by a search over twenty-one talks, each with the marks of a reader that had not seen it.
 _SLIP = 1.58
 _ON, _AGAIN, _OVER_ONE, _BACK, _IN_BAR, _NEXT_BAR = 0.01, 0.59, 1.09, 2.48, 1.36, 2.08
+_AT_ONCE = 0.8  # to another key of the same handful
 _LEAP, _LEAP_BETWEEN, _LEAP_TO_PLACE = 7.41, 2.9, 0.65  # within a sentence, between two, to a place that is named
 _TURN = 1.15  # to the beginning of the part, where the talk turns to the other hand
 _IN_LIST = 1.28  # more for every way but along the line, within a list
@@ -162,6 +163,7 @@ def _move(tracks: Tracks, cost: Costs, after: Mention, *, leap: float, back: boo
     beside = np.concatenate([bars[1:], [_NEVER]]) if back else np.concatenate([[_NEVER], bars[:-1]])
     leap = _LEAP_TO_PLACE if after.bars or after.part else leap
     least: Costs = np.minimum(np.minimum(bars + _IN_BAR, beside + _NEXT_BAR)[tracks.bar], cost.min() + leap)
+    least = np.minimum(least, (tracks.least_at_once(cost) + _AT_ONCE)[tracks.stroke])
     if after.turns:
         if back:
             least = np.minimum(

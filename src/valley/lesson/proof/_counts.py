@@ -113,7 +113,7 @@ def _runs_of(desk: Desk, grips: Sequence[Grip]) -> set[Fraction]:
     for i, grip in enumerate(every):
         if not any(g.start == grip.start for g in grips):
             continue
-        for same in (_same_chord_as(grip), _same_keys_as(grip, desk.context.hand)):
+        for same in (_same_chord_as(grip), _same_root_as(grip), _same_keys_as(grip, desk.context.hand)):
             end = grip.end
             for later in every[i + 1 :]:
                 if not same(later):
@@ -125,6 +125,10 @@ def _runs_of(desk: Desk, grips: Sequence[Grip]) -> set[Fraction]:
 
 def _same_chord_as(grip: Grip) -> Callable[[Grip], bool]:
     return lambda other: other.chord == grip.chord
+
+
+def _same_root_as(grip: Grip) -> Callable[[Grip], bool]:
+    return lambda other: other.chord.root == grip.chord.root  # "two bars of E": E and E seven
 
 
 def _same_keys_as(grip: Grip, hand: str | None) -> Callable[[Grip], bool]:

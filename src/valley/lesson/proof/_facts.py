@@ -132,6 +132,8 @@ def judge_metre(desk: Desk, match: re.Match[str]) -> None:
         return
     top, bottom = read_whole(match["top"]), {"quarter": 4, "eighth": 8, "half": 2}.get(match["bottom"].lower().removesuffix("s"), 0)
     bottom = bottom or read_whole(match["bottom"])
+    if top > _MOST_BEATS:
+        return  # "a hundred and thirty-two": a tempo
     settle(desk, match, "both", f"{top}/{bottom}" in meters, main, f"the song is in {main}", "metre")
 
 
@@ -149,6 +151,7 @@ def judge_beats_of_a_bar(desk: Desk, match: re.Match[str]) -> None:
 
 
 _SLOWEST = 30.0
+_MOST_BEATS = 16  # of a bar
 _AT_TEMPO = fact(r"full speed|up to speed|original|real tempo|final|tempo (?:is|of)|recording|up to tempo")
 _PRACTICE = fact(r"practi[sc]e|slow|start|first|before|easy|begin|half|try")
 

@@ -70,7 +70,7 @@ def judge_leap(desk: Desk, match: re.Match[str]) -> None:
 
 def judge_between(desk: Desk, match: re.Match[str]) -> None:
     """ "There's a tenth between the A and the C sharp": the two notes that are named then, however far apart."""
-    rows = _two_after(desk, match, ("and", "and the", "and a", "and an"))
+    rows = _two_after(desk, match, ("and", "and the", "and a", "and an", "to", "up to"))
     if not rows:
         return
     said = match["said"].lower()
@@ -145,6 +145,7 @@ INTERVALS: tuple[Fact, ...] = (
         ),
         judge_handfuls,
     ),
+    (fact(rf"\b(?:is|it's|it’s|that's|just|only|with) (?:just |only )?(?-i:an?) (?P<said>{_NAMES})(?:, | from |: )(?:the )?"), judge_between),
     (fact(r"\bin (?P<said>thirds|sixths|fifths|fourths|tenths)\b(?=\s*[,:])"), judge_pairs),
     (fact(rf"\b{_LEAP} an? (?P<said>{_NAMES})(?: (?:up|down))? to (?:(?-i:an?) |the |that )?"), judge_leap),
     (fact(rf"{_LINK} (?-i:an?) (?:interval of an? )?(?P<said>{_NAMES})\b(?! (?:inversion|chord))"), judge_interval),

@@ -28,7 +28,7 @@ if TYPE_CHECKING:
     from valley.lesson.proof._aligned import Costs
 
 _KINDS = ("note", "octave", "chord", "hand")
-_LEFT = re.compile(r"left|bass|\bunder(?:neath)?\b|\bbelow\b|accompan", re.IGNORECASE)
+_LEFT, _BELOW = re.compile(r"left|bass|accompan", re.IGNORECASE), re.compile(r"\bunder(?:neath)?\b|\bbelow\b", re.IGNORECASE)
 _TUNE = re.compile(r"\b(?:tune|melody)\b", re.IGNORECASE)
 _RIGHT = re.compile(r"right|tune|melody|\bsing|\bon top\b|\bvocal", re.IGNORECASE)
 # So likely a slip is told: where nothing was marked, where the first reader found it right, and where a place is counted to or a fact told, which it mostly
@@ -77,6 +77,8 @@ _LAST = re.compile(
 )
 _STAYS = re.compile(r"\b(?:keeps?|still|remains?|beat (?:one|two|three|four|\d)|[Aa]fter (?:the|that) [A-G]|(?:starts?|begins?|opens?) (?:on|with|from))\b")
 _COUNTED = (_STAYS, NTH, NTH_LINE, RUN_OF_BARS, THE_ENDING, _LAST)  # a place that the sentence counts to: the talk before it knows no better
+# "A C seventh chord has C, E, G": any; "walks G, A, B back up to the C": where another part begins, or this one.
+_ELSEWHERE = re.compile(r"\b[Aa]n? [A-G][\w ]{0,16} chord has\b|\bback (?:\w+ )?(?:to|into|onto)\s+(?:the\s+|an?\s+)?$")
 _LEADS = re.compile(r"\b(?:into|(?:back|on) to) (?:the|our) [\w-]+\W*$", re.IGNORECASE)  # "that's our way into the verse": it is told before that
 _BOTH = re.compile(r"\bhands\b", re.IGNORECASE)
 
@@ -117,15 +119,16 @@ def look_again(claims: Sequence[Claim], spoken: Spoken, trail: Trail, tracks: Tr
     chances = _chances(mentions, standings, [[claims[i] for i in row] for row in about], trail.strain)
     told = tuple(s.meant for s in standings if s.meant is not None and s.doubt < 0)
     after = replace(trail, costs=costs, meant=told or trail.meant, strain=_strain(trail.strain, standings))
-    if before.costs is None:  # nothing was told so far
-        return list(claims), after
+    first = before.costs is None  # nothing was told so far: only what is nowhere in the song can be a slip
     out = list(claims)
     for mention, standing, chance, row in zip(mentions, standings, chances, about, strict=True):
         mine = [claims[i] for i in row]
+        if first and (standing.doubt != NOWHERE or mention.row.is_chord or mention.of_fact):
+            continue
         if any(is_marked(c) for c in mine):
             if chance <= (_SPARED_FIRM if mention.firm else _SPARED):
                 out = [replace(c, verdict=UNKNOWN, expected="", message="") if i in row and is_marked(c) else c for i, c in enumerate(out)]
-        elif chance > _least_shown(mention, standing, mine):
+        elif chance > _least_shown(mention, standing, mine) and not _ELSEWHERE.search(spoken.text[: mention.row.start]):
             out = [_shown(c, standing, desk) if i in row else c for i, c in enumerate(out)]
     counted = any(m.counted for m in mentions)
     rated = [(f, r) for f in facts if (f.names or not trail.bars) and (r := rate_fact(f, standings, before.costs, before.meant, tracks))]
@@ -218,6 +221,8 @@ def _mentions(spoken: Spoken, trail: Trail, scope: Scope, sayings: Sequence[tupl
     here = tuple(read_count(x) for m in BARS.finditer(text) for x in m.groups() if x)
     left, right = _LEFT.search(text) is not None, _RIGHT.search(text) is not None
     hand = None if left == right else LEFT if left else RIGHT
+    if not left and not right and _BELOW.search(text):
+        hand = LEFT
     turns = hand is not None and hand != trail.last_hand
     trail = replace(trail, bars=here or trail.bars, last_hand=hand or (None if left or _BOTH.search(text) else trail.last_hand))
     counted = bool(here) or any(pattern.search(text) for pattern in (*_COUNTED, _CHANGES))

@@ -4,12 +4,14 @@ from __future__ import annotations
 
 import re
 from collections.abc import Sequence
-from itertools import pairwise
+from itertools import pairwise, takewhile
 
+from valley.fraction import Fraction
 from valley.lesson.proof._aligned import Mention, Standing
 from valley.lesson.proof._desk import overlaps
 from valley.lesson.proof._scope import Claim, Scope
 from valley.lesson.proof._tracks import Tracks
+from valley.lesson.proof._words import read_count
 from valley.model.arrangement import HANDS
 from valley.theory.naming import CONTRADICTS
 
@@ -17,13 +19,14 @@ _UP, _DOWN = ("up", "rising", "climb", "climbs", "climbing", "ascending"), ("dow
 _WAY = rf"(?P<way>{'|'.join((*_UP, *_DOWN))})"
 _BEFORE_LIST = re.compile(rf"\b{_WAY}(?: the scale| in steps| step by step| stepwise| through)?[\s,:–-]*$", re.IGNORECASE)
 _AFTER_LIST = re.compile(rf"^[\s,]*(?:all |just |always |going |coming |walking |so |that's )*{_WAY}\s*(?=[,.;!]|$)", re.IGNORECASE)
-_LEAST_IN_LIST = 3
+_LEAST_IN_LIST, _LEAST_TOGETHER = 3, 2
 _GAPS = {"octaves": (0,), "thirds": (3, 4), "fourths": (5,), "fifths": (6, 7), "sixths": (8, 9)}
 _HANDFULS = re.compile(
     rf"(?<!two )(?<!few )(?<!three )(?<!circle of )(?<!\bof )(?<!\bno )(?<!\bnot )\b"
     rf"(?P<said>{'|'.join(_GAPS)})\b(?! (?:apart|higher|lower|up|down|with|of|instead|rather|than|or))",
     re.IGNORECASE,
 )
+_TIMES = re.compile(r"\b(?P<said>twice|(?P<n>two|three|four|five|six|eight|[2-8]) times)\b(?! (?:over|as|through|faster|slower|in a row))", re.IGNORECASE)
 
 
 def look_at_shapes(
@@ -38,9 +41,12 @@ def look_at_shapes(
     mentions, standings : its names and how they stand
     """
     sure = [(m, s.meant) for m, s in zip(mentions, standings, strict=True) if s.meant is not None and s.doubt < 0]
-    found = [*_ways(text, sure, tracks), *_handfuls(text, sure, tracks, scope)]
+    found = [*_ways(text, sure, tracks), *_handfuls(text, sure, tracks, scope), *_times(text, sure, tracks, scope)]
+    kinds = {True: "count", False: "note"}
     settled = [(c.start, c.end) for c in claims if c.kind not in ("key", "metre")]
-    new = [Claim(text[a:b], start + a, start + b, "note", CONTRADICTS, right, message) for a, b, right, message in found]
+    new = [
+        Claim(text[a:b], start + a, start + b, kinds[_TIMES.fullmatch(text[a:b]) is not None], CONTRADICTS, right, message) for a, b, right, message in found
+    ]
     return [*claims, *(c for c in new if not overlaps((c.start, c.end), settled))]
 
 
@@ -85,3 +91,29 @@ def _handfuls(text: str, sure: Sequence[tuple[Mention, int]], tracks: Tracks, sc
     if any(len(row) != 2 for row in keys) or not right or right[0] == match["said"].lower():
         return []
     return [(*match.span("said"), right[0], f"they are {right[0]} there")]
+
+
+def _times(text: str, sure: Sequence[tuple[Mention, int]], tracks: Tracks, scope: Scope) -> list[tuple[int, int, str, str]]:
+    """ "F sharp, A and D, struck four times": as often as the handful comes in a row, or in a row within its bar."""
+    match = _TIMES.search(text)
+    row = [at for mention, at in sure if match and mention.row.end <= match.start()]
+    starts = {tracks.items[at].start for at in row}
+    hand = next((h for h in HANDS if row and tracks.hands[h][row[-1]]), None)
+    if not match or hand is None or len(row) < _LEAST_TOGETHER or len(starts) != 1:
+        return []
+    strokes: dict[Fraction, set[int]] = {}
+    for note in scope.notes:
+        if note.hand == hand and not note.grace:
+            strokes.setdefault(note.start, set()).add(note.midi)
+    first = starts.pop()
+    here = strokes.get(first or Fraction(0), set())
+    if {tracks.items[at].midi for at in row} != here:
+        return []
+    run = list(takewhile(lambda at: strokes[at] == here, sorted(at for at in strokes if at >= (first or 0))))
+    place = scope.chart.grid.place
+    counts = [sum(place(at)[0] == place(run[0])[0] for at in run), len(run)]
+    said = 2 if match["n"] is None else read_count(match["n"])
+    if said in counts or counts[1] < 2:
+        return []
+    right = next(n for n in counts if n > 1)
+    return [(*match.span("said"), "twice" if right == 2 else f"{right} times", f"it comes {right} times there")]

@@ -23,7 +23,7 @@ _PHRASES = (
     ),
     (
         LENGTH,
-        rf"\b(?:(?P<many>{_N}) )?(?P<value>{VALUE})s?\b"
+        rf"(?<!\bin )\b(?:(?P<many>{_N}) )?(?P<value>{VALUE})s?\b"
         r"(?!\s+(?:rest|triplet|later?|early|before|after|higher|lower|pattern|feel|pulse|bar|time|as the|gets the|equals))",
     ),
     (LENGTH, rf"\bfor (?P<n>{_SMALL})\b(?=\s*(?:[,.;!]|$|and\b|then\b|with\b))"),
@@ -52,6 +52,7 @@ _ON_NEXT = re.compile(r"\s*(?:on|of|for)\s+(?:the\s+|an?\s+|that\s+)?(?:(?:low|h
 _BEGINS = re.compile(r"(?:^|[,:]|\b(?:and|then|but|so))\s*$", re.IGNORECASE)
 _STOP = re.compile(r"[.;:]")
 _LONGEST = 16  # beats; more is a tempo
+_THAT_ONE = re.compile(r"\W*(?:and |so |now |then |but )*(?:that|this|it|hold (?:it|that|this))\b", re.IGNORECASE)
 _FIRST_TWO = re.compile(r"\bfirst (?:two|three|few|couple)\b", re.IGNORECASE)
 _CHORD = re.compile(r"\s+chord\b", re.IGNORECASE)  # it may be struck again while it lasts
 _NEAR = 60  # letters between a name and what is said of it
@@ -121,10 +122,11 @@ def _said_of(kind: str, text: str, start: int, end: int, spans: Sequence[tuple[i
     if _ALL_OF_THEM.match(text[end:]):
         return (), 0 if earlier else ALL
     if (many := group.get("many")) and (number := int(read_number(many))) > 1:
-        return tuple(earlier[-number:]) if len(earlier) >= number else (), 0
+        told = earlier[-number:] if len(earlier) >= number else later[:number]  # "four half notes" behind a list, "two minims, G and E" before it
+        return tuple(told) if len(told) == number else (), 0
     if _EACH.match(text[end:]) or (_BOTH.search(clause) and not earlier) or _BOTH_ARE.search(clause):
         return tuple(_list_before(text, earlier, spans)) if earlier else (), 2 if not earlier and _BOTH.search(clause) else 0
-    return ((earlier[-1],), 0) if earlier else ((), _before(clause, alone=not later))
+    return ((earlier[-1],), 0) if earlier else ((), _before(clause, alone=not later or _THAT_ONE.match(clause) is not None))
 
 
 def _comes_then(text: str, start: int, end: int, spans: Sequence[tuple[int, int]], earlier: Sequence[int], later: Sequence[int]) -> tuple[int, ...]:

@@ -31,6 +31,7 @@ class Tracks:
     items : what stands at each place
     starts : where it begins, in quarters; shape (places,)
     bar, part : its bar and part, counted from 1; shape (places,)
+    stroke : those that begin at once have one number; shape (places,)
     chordal, outer : whether it is a chord, and whether it is one of several keys that are also told whole; shape (places,)
     hands : whether a place is the right or left hand's, or nobody's; each of shape (places,)
     same : by how many places on: whether that place is on the same line still; shape (places,)
@@ -66,6 +67,9 @@ class Tracks:
         self.line: Numbers = np.cumsum([i == 0 for _, _, i, _ in rows]) if rows else np.zeros(0, np.int64)
         line = self.line
         self.same = {k: np.concatenate([np.zeros(min(k, len(line)), bool), line[:-k] == line[k:]]) for k in range(1, _REACH + 1)}
+        self.stroke: Numbers = np.unique(self.starts, return_inverse=True)[1] if rows else np.zeros(0, np.int64)
+        self._by_stroke = np.argsort(self.stroke, kind="stable")
+        self._stroke_heads = np.unique(self.stroke[self._by_stroke], return_index=True)[1]
         self._by_bar = np.argsort(self.bar, kind="stable")
         self._bars, self._heads = np.unique(self.bar[self._by_bar], return_index=True)
         self._fits: dict[tuple[object, ...], Flags] = {}
@@ -77,6 +81,12 @@ class Tracks:
         least = np.full(int(self._bars[-1]) + 2, never)
         least[self._bars] = np.minimum.reduceat(cost[self._by_bar], self._heads)
         return least
+
+    def least_at_once(self, cost: npt.NDArray[np.float64]) -> npt.NDArray[np.float64]:
+        """The least cost among places that begin at once, by ``stroke``."""
+        import numpy as np
+
+        return np.minimum.reduceat(cost[self._by_stroke], self._stroke_heads)
 
     def lengths(self, place: int) -> set[Fraction]:
         """How long the note at a place lasts, in quarters, as it is played and as it stands in the tune; of a chord how long it stays."""
