@@ -9,7 +9,9 @@ or 16 bars. Stretches that repeat get one label.
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
+from itertools import pairwise
 
 import numpy as np
 import numpy.typing as npt
@@ -23,6 +25,7 @@ _ODD_LENGTH, _ONE_BAR = -0.8, -1.5
 _LONGEST = 16
 _WHOLE_PART = 8  # bars up to which two halves that never part are joined
 _NOVELTY, _REPEAT = 1.2, 0.9
+_AFTER_SHORT = 0.6  # more novelty behind a bar that is cut short
 _SAME = 0.62  # mean similarity from which two stretches carry one label
 
 
@@ -77,18 +80,21 @@ def rate_novelty(similarity: Doubles, half: int) -> Doubles:
     return np.asarray(np.maximum(out, 0) / (out.max() + 1e-9))
 
 
-def find_sections(harmony: Doubles, both: Doubles) -> list[SectionRun]:
+def find_sections(harmony: Doubles, both: Doubles, lengths: Sequence[int] = ()) -> list[SectionRun]:
     """Sections over the bars, from ``compare_bars``.
 
     Parameters
     ----------
     harmony : similarity of harmony, shape (bars, bars)
     both : of harmony and sound together, shape (bars, bars)
+    lengths : beats of each bar; a bar that is cut short mostly ends a part. All are alike without it
     """
     n = len(harmony)
     if n == 0:
         return []
     novelty = 0.5 * rate_novelty(both, 4) + 0.5 * rate_novelty(both, 2)
+    for bar, (before, after) in enumerate(pairwise(lengths), 1):
+        novelty[bar] += _AFTER_SHORT * (before < after)
     diagonal = _diagonal_means(harmony, min(_LONGEST, n))
     best = np.full(n + 1, -np.inf)
     best[0] = 0.0

@@ -245,7 +245,7 @@ def _find_parts(bars: Bars, times: Doubles, features: Features, duration: float)
     edges = np.append(starts, ends[-1])
     colour = np.log(1e-4 + average_between(features.colours, edges * features.fps))
     harmony, both = compare_bars(chroma, colour)
-    runs = find_sections(harmony, both)
+    runs = find_sections(harmony, both, [*np.diff(bars.downbeats).tolist(), beats])
     return runs, find_counterparts(runs, harmony), edges
 
 

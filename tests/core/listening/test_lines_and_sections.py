@@ -104,3 +104,11 @@ def test_novelty_peaks_at_the_change() -> None:
     assert int(rate_novelty(similarity, 4).argmax()) == 8
     with pytest.raises(ParameterError, match="equal in number"):
         compare_bars(np.ones((3, 12)), np.ones((2, 8)))
+
+
+def test_a_bar_that_is_cut_short_ends_a_part() -> None:
+    song = compare_bars(*bars_of("ABCD", 6))
+    starts = [r.start for r in find_sections(*song)]
+    assert 18 not in starts
+    assert 18 in [r.start for r in find_sections(*song, [4] * 17 + [2] + [4] * 6)]
+    assert [r.start for r in find_sections(*song, [4] * 24)] == starts
