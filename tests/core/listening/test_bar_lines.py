@@ -20,14 +20,14 @@ def begin(lengths: list[int]) -> Doubles:
     return out
 
 
-def heard(lengths: list[int], triple: tuple[float, float] = (-0.2, -0.2), bpm: float = 100) -> Bars:
+def heard(lengths: list[int], triple: tuple[float, float] = (-0.2, -0.2)) -> Bars:
     bars = begin(lengths)
     nothing = np.zeros(len(bars))
-    return find_bars(2.4 * bars - 0.6, nothing, 0.05 + 0.9 * bars, nothing, triple, bpm)
+    return find_bars(2.4 * bars - 0.6, nothing, 0.05 + 0.9 * bars, nothing, triple, 100)
 
 
-def found(lengths: list[int], **how: float) -> list[int]:
-    return np.diff(heard(lengths, **how).downbeats).tolist()  # type: ignore[arg-type]
+def found(lengths: list[int], triple: tuple[float, float] = (-0.2, -0.2)) -> list[int]:
+    return [int(n) for n in np.diff(heard(lengths, triple).downbeats)]
 
 
 @pytest.mark.parametrize(("beats", "meter"), [(2, "2/4"), (3, "3/4"), (4, "4/4"), (5, "5/4"), (7, "7/4")])
@@ -43,7 +43,7 @@ def test_beats_in_thirds_make_bars_of_dotted_beats(beats: int, meter: str) -> No
 
 
 def test_four_dotted_beats_are_two_bars_of_six_eighths() -> None:
-    assert found([4] * 12, triple=(0.5, 0.5)) == [2] * 23  # type: ignore[arg-type]
+    assert found([4] * 12, triple=(0.5, 0.5)) == [2] * 23
 
 
 @pytest.mark.parametrize(("beats", "odd"), [(4, 2), (4, 3), (4, 5), (3, 2), (3, 4), (2, 3)])
