@@ -10,7 +10,9 @@ from bench.free_speech import song_of
 
 from valley.fraction import Fraction
 from valley.lesson.proof import UNKNOWN, ProofReader
+from valley.lesson.proof._scope import Scope
 from valley.lesson.proof._spoken_facts import find_facts
+from valley.lesson.proof._tracks import Tracks
 from valley.theory.naming import AGREES
 
 TALK = Path(__file__).parent / "talk"
@@ -154,3 +156,10 @@ def test_a_part_may_lift_into_the_key_beside_the_songs() -> None:
 def test_a_chord_that_is_pointed_to_may_go_by_its_root() -> None:
     begun = "Okay, verse. The left hand. That's a low E, and then G with B. "
     assert read("fell", begun + "For that weird F sharp chord just hit C and E.")[0] == []
+
+
+def test_in_compound_time_thirds_of_a_beat_are_counted() -> None:
+    tracks = Tracks(Scope(*song_of(TALK / "ford.flow.txt")))
+    assert {tracks.count(i) for i in range(len(tracks.items))} >= {1, 2, 4}
+    on_four = tracks.holds(find_facts("F on beat four", [(0, 1)], Fraction(3, 2))[0])
+    assert all((tracks.count(i) == 4) == so for i, so in enumerate(on_four))

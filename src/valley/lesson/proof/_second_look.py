@@ -119,7 +119,30 @@ def look_again(claims: Sequence[Claim], spoken: Spoken, trail: Trail, tracks: Tr
     chances = _chances(mentions, standings, [[claims[i] for i in row] for row in about], trail.strain)
     told = tuple(s.meant for s in standings if s.meant is not None and s.doubt < 0)
     after = replace(trail, costs=costs, meant=told or trail.meant, strain=_strain(trail.strain, standings))
-    first = before.costs is None  # nothing was told so far: only what is nowhere in the song can be a slip
+    out = _names_again(claims, about, mentions, standings, chances, spoken, desk, first=before.costs is None)
+    counted = any(m.counted for m in mentions)
+    rated = [(f, r) for f in facts if (f.names or not trail.bars) and (r := rate_fact(f, standings, before.costs, before.meant, tracks))]
+    rated = [(f, r) for f, r in rated if r.doubt > 0 or not (counted and f.names == (0,))]
+    out = look_at_facts(out, spoken.text, spoken.start, rated, beat)
+    out = look_at_shapes(out, spoken.text, spoken.start, mentions, standings, tracks, desk.scope)
+    return sorted(out, key=lambda c: c.start), after
+
+
+def _names_again(
+    claims: Sequence[Claim],
+    about: Sequence[Sequence[int]],
+    mentions: Sequence[Mention],
+    standings: Sequence[Standing],
+    chances: Sequence[float],
+    spoken: Spoken,
+    desk: Desk,
+    *,
+    first: bool,
+) -> list[Claim]:
+    """The claims with those marks of names gone that are unlikely, and with those slips marked that are likely; ``about`` are the claims of each name.
+
+    Where nothing was told before (``first``), only what is nowhere in the song can be a slip.
+    """
     out = list(claims)
     for mention, standing, chance, row in zip(mentions, standings, chances, about, strict=True):
         mine = [claims[i] for i in row]
@@ -130,12 +153,7 @@ def look_again(claims: Sequence[Claim], spoken: Spoken, trail: Trail, tracks: Tr
                 out = [replace(c, verdict=UNKNOWN, expected="", message="") if i in row and is_marked(c) else c for i, c in enumerate(out)]
         elif chance > _least_shown(mention, standing, mine) and not _ELSEWHERE.search(spoken.text[: mention.row.start]):
             out = [_shown(c, standing, desk) if i in row else c for i, c in enumerate(out)]
-    counted = any(m.counted for m in mentions)
-    rated = [(f, r) for f in facts if (f.names or not trail.bars) and (r := rate_fact(f, standings, before.costs, before.meant, tracks))]
-    rated = [(f, r) for f, r in rated if r.doubt > 0 or not (counted and f.names == (0,))]
-    out = look_at_facts(out, spoken.text, spoken.start, rated, beat)
-    out = look_at_shapes(out, spoken.text, spoken.start, mentions, standings, tracks, desk.scope)
-    return sorted(out, key=lambda c: c.start), after
+    return out
 
 
 def _strain(before: float, standings: Sequence[Standing]) -> float:

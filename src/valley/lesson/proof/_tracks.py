@@ -47,7 +47,8 @@ class Tracks:
         self.starts = np.array([float(start) for start in starts])
         self.bar: Numbers = np.array([chart.grid.place(start)[0] for start in starts], np.int64)
         self._bar_lengths = [Fraction(chart.grid.meter_at(start).beats) for start in starts]
-        self._into = [Fraction(chart.grid.place(start)[1]) for start in starts]
+        # Counted from 1 by the beats of the bar; dotted beats by their thirds, as "on four" is said in 6/8.
+        self._counts = [Fraction(chart.grid.place(start)[1]) * (3 if chart.grid.meter_at(start).division == 3 else 1) + 1 for start in starts]
         ends = [(chart.span(p), p.number) for p in chart.parts]
         self.part: Numbers = np.array([next((n for (a, b), n in ends if a <= start < b), 0) for start in starts], np.int64)
         first = {n: float(a) for (a, _), n in ends}
@@ -93,8 +94,8 @@ class Tracks:
         return self._lengths.get((self.items[place].start, self.items[place].midi), set())
 
     def count(self, place: int) -> Fraction:
-        """The beat of the bar, counted from 1, on which something comes."""
-        return self._into[place] + 1
+        """The count of the bar on which something comes: its beat, from 1; in compound time its third of a beat."""
+        return self._counts[place]
 
     def holds(self, fact: SpokenFact) -> Flags:
         """Where what is said of a name is so; shape (places,)."""
@@ -103,7 +104,7 @@ class Tracks:
             import numpy as np
 
             if fact.kind == BEAT:
-                self._fits[key] = np.array([into == fact.value - 1 for into in self._into])
+                self._fits[key] = np.array([count == fact.value for count in self._counts])
             else:
                 said = [fact.value] * len(self.items) if fact.kind == LENGTH else self._bar_lengths
                 self._fits[key] = np.array([beats in self.lengths(i) for i, beats in enumerate(said)])
