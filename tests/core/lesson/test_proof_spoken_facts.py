@@ -76,7 +76,7 @@ def test_values_of_notes_are_counted_in_beats() -> None:
 def read(talk: str, said: str) -> tuple[list[str], list[str]]:
     """What is marked in the last sentence of a talk, and the right words."""
     begun = BEGUN.get(talk, "")
-    claims = [c for c in ProofReader(*song_of(TALK / f"{talk}.flow.txt")).read(begun + said) if c.start >= len(begun) and c.verdict not in (AGREES, UNKNOWN)]
+    claims = [c for c in ProofReader(*song_of(TALK / f"{talk}.chart")).read(begun + said) if c.start >= len(begun) and c.verdict not in (AGREES, UNKNOWN)]
     return [c.text for c in claims], [c.expected for c in claims]
 
 
@@ -163,3 +163,16 @@ def test_in_compound_time_thirds_of_a_beat_are_counted() -> None:
     assert {tracks.count(i) for i in range(len(tracks.items))} >= {1, 2, 4}
     on_four = tracks.holds(find_facts("F on beat four", [(0, 1)], Fraction(3, 2))[0])
     assert all((tracks.count(i) == 4) == so for i, so in enumerate(on_four))
+
+
+def test_a_chord_that_is_spelled_out_is_the_one_whose_notes_they_are() -> None:
+    begun = "Let me take you through the introduction first. The right hand has F sharp, A and D, struck four times. "
+    assert read("garth", begun + "For the second chord you arrive at E, A, C sharp. B minor is F sharp, B and D.") == ([], [])
+    assert read("garth", begun + "For the second chord you arrive at E, A, C sharp. E minor is F sharp, B and D.") == (["E minor"], ["Bm"])
+
+
+def test_how_often_a_handful_is_struck_is_counted() -> None:
+    begun = "Let me take you through the introduction first. "
+    assert read("garth", begun + "The right hand has F sharp, A and D, struck four times.") == ([], [])
+    found, right = read("garth", begun + "It begins on D. The right hand has F sharp, A and D, struck three times.")
+    assert (found, right) == (["three times"], ["four times"])

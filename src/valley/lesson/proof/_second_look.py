@@ -124,7 +124,7 @@ def look_again(claims: Sequence[Claim], spoken: Spoken, trail: Trail, tracks: Tr
     rated = [(f, r) for f in facts if (f.names or not trail.bars) and (r := rate_fact(f, standings, before.costs, before.meant, tracks))]
     rated = [(f, r) for f, r in rated if r.doubt > 0 or not (counted and f.names == (0,))]
     out = look_at_facts(out, spoken.text, spoken.start, rated, beat)
-    out = look_at_shapes(out, spoken.text, spoken.start, mentions, standings, tracks, desk.scope)
+    out = look_at_shapes(out, spoken.text, spoken.start, mentions, standings, tracks, desk)
     return sorted(out, key=lambda c: c.start), after
 
 

@@ -1,19 +1,21 @@
-"""Which way a list goes and how far apart two keys of a hand lie, held against the places where the talk so far puts the names."""
+"""Which way a list goes, how far apart two keys of a hand lie, how often a handful is struck and what chord it is, held against the places where the talk so
+far puts the names."""
 
 from __future__ import annotations
 
 import re
 from collections.abc import Sequence
+from dataclasses import replace
 from itertools import pairwise, takewhile
 
 from valley.fraction import Fraction
 from valley.lesson.proof._aligned import Mention, Standing
-from valley.lesson.proof._desk import overlaps
+from valley.lesson.proof._desk import Desk, overlaps
 from valley.lesson.proof._scope import Claim, Scope
 from valley.lesson.proof._tracks import Tracks
-from valley.lesson.proof._words import read_count
+from valley.lesson.proof._words import read_count, say_whole
 from valley.model.arrangement import HANDS
-from valley.theory.naming import CONTRADICTS
+from valley.theory.naming import AGREES, CONTRADICTS
 
 _UP, _DOWN = ("up", "rising", "climb", "climbs", "climbing", "ascending"), ("down", "falling", "descending")
 _WAY = rf"(?P<way>{'|'.join((*_UP, *_DOWN))})"
@@ -26,11 +28,14 @@ _HANDFULS = re.compile(
     rf"(?P<said>{'|'.join(_GAPS)})\b(?! (?:apart|higher|lower|up|down|with|of|instead|rather|than|or))",
     re.IGNORECASE,
 )
+_IS = re.compile(
+    r"\s*(?:chord\s*)?(?:is|has|:|,? ?(?:that's|that’s|that is|so it's|so that's|you play|you've got))\s*(?:just |only |simply )?(?:an? |the )?", re.IGNORECASE
+)
 _TIMES = re.compile(r"\b(?P<said>twice|(?P<n>two|three|four|five|six|eight|[2-8]) times)\b(?! (?:over|as|through|faster|slower|in a row))", re.IGNORECASE)
 
 
 def look_at_shapes(
-    claims: Sequence[Claim], text: str, start: int, mentions: Sequence[Mention], standings: Sequence[Standing], tracks: Tracks, scope: Scope
+    claims: Sequence[Claim], text: str, start: int, mentions: Sequence[Mention], standings: Sequence[Standing], tracks: Tracks, desk: Desk
 ) -> list[Claim]:
     """The claims of a sentence, and slips in which way a list goes ("three steps down, G, A, B") or how far two keys are apart ("octaves: G, F sharp, E").
 
@@ -41,8 +46,9 @@ def look_at_shapes(
     mentions, standings : its names and how they stand
     """
     sure = [(m, s.meant) for m, s in zip(mentions, standings, strict=True) if s.meant is not None and s.doubt < 0]
-    found = [*_ways(text, sure, tracks), *_handfuls(text, sure, tracks, scope), *_times(text, sure, tracks, scope)]
+    found = [*_ways(text, sure, tracks), *_handfuls(text, sure, tracks, desk.scope), *_times(text, sure, tracks, desk.scope)]
     kinds = {True: "count", False: "note"}
+    claims = _spelled(claims, text, mentions, standings, tracks, desk)
     settled = [(c.start, c.end) for c in claims if c.kind not in ("key", "metre")]
     new = [
         Claim(text[a:b], start + a, start + b, kinds[_TIMES.fullmatch(text[a:b]) is not None], CONTRADICTS, right, message) for a, b, right, message in found
@@ -105,15 +111,38 @@ def _times(text: str, sure: Sequence[tuple[Mention, int]], tracks: Tracks, scope
     for note in scope.notes:
         if note.hand == hand and not note.grace:
             strokes.setdefault(note.start, set()).add(note.midi)
-    first = starts.pop()
-    here = strokes.get(first or Fraction(0), set())
+    first = starts.pop() or Fraction(0)
+    here = strokes.get(first, set())
     if {tracks.items[at].midi for at in row} != here:
         return []
-    run = list(takewhile(lambda at: strokes[at] == here, sorted(at for at in strokes if at >= (first or 0))))
-    place = scope.chart.grid.place
-    counts = [sum(place(at)[0] == place(run[0])[0] for at in run), len(run)]
+    order, place = sorted(strokes), scope.chart.grid.place
+    at = order.index(first)
+    back = [*takewhile(lambda start: strokes[start] == here, order[at::-1])]  # any of them may be the one that was told
+    run = [*back[::-1], *takewhile(lambda start: strokes[start] == here, order[at + 1 :])]
+    counts = [sum(place(start)[0] == place(first)[0] for start in run), len(run)]
     said = 2 if match["n"] is None else read_count(match["n"])
     if said in counts or counts[1] < 2:
         return []
     right = next(n for n in counts if n > 1)
-    return [(*match.span("said"), "twice" if right == 2 else f"{right} times", f"it comes {right} times there")]
+    return [(*match.span("said"), "twice" if right == 2 else f"{say_whole(right)} times", f"it comes {say_whole(right)} times there")]
+
+
+def _spelled(claims: Sequence[Claim], text: str, mentions: Sequence[Mention], standings: Sequence[Standing], tracks: Tracks, desk: Desk) -> Sequence[Claim]:
+    """ "E minor is F sharp, B and D": the notes are there, and another chord."""
+    out = list(claims)
+    for i, mention in enumerate(mentions[:-1]):
+        about = [k for k, c in enumerate(out) if c.kind == "chord" and c.verdict == AGREES and overlaps((c.start, c.end), [(mention.start, mention.end)])]
+        row = [i + 1, *takewhile(lambda k: mentions[k].joined, range(i + 2, len(mentions)))]
+        if not about or len(row) < _LEAST_IN_LIST or not _IS.fullmatch(text[mention.row.end : mentions[i + 1].row.start]):
+            continue
+        places = [standings[k].meant for k in row if standings[k].doubt < 0]
+        start = tracks.items[places[0]].start if places and places[0] is not None else None
+        if len(places) < len(row) or start is None:
+            continue
+        told = {mentions[k].row.name.pitch_class for k in row}
+        named = [g.chord for _, g in desk.scope.grips if g.chord.root.pitch_class == mention.row.name.pitch_class]
+        here = next((g.chord for _, g in desk.scope.grips if g.start <= start < g.end), None)
+        if here and told <= here.pitch_classes() and not any(told <= chord.pitch_classes() for chord in named):
+            right = desk.say_chord(here)
+            out = [replace(c, verdict=CONTRADICTS, expected=right, message=f"those are the notes of {right}") if k in about else c for k, c in enumerate(out)]
+    return out
