@@ -165,16 +165,16 @@ def _move(tracks: Tracks, cost: Costs, after: Mention, *, leap: float, back: boo
     least: Costs = np.minimum(np.minimum(bars + _IN_BAR, beside + _NEXT_BAR)[tracks.bar], cost.min() + leap)
     least = np.minimum(least, (tracks.least_at_once(cost) + _AT_ONCE)[tracks.stroke])
     if after.turns:
-        if back:
-            least = np.minimum(
-                least, _TURN + np.array([cost[tracks.begins & (tracks.part == p)].min(initial=_NEVER) for p in range(tracks.part.max() + 1)])[tracks.part]
-            )
-        else:
-            least = np.minimum(
-                least,
-                np.where(
-                    tracks.begins, _TURN + np.array([cost[tracks.part == p].min(initial=_NEVER) for p in range(tracks.part.max() + 1)])[tracks.part], _NEVER
-                ),
-            )
+        least = np.minimum(least, _turned(tracks, cost, back=back) + _TURN)
     moved: Costs = np.minimum(best, least + _IN_LIST * after.joined)
     return moved
+
+
+def _turned(tracks: Tracks, cost: Costs, *, back: bool) -> Costs:
+    """The least cost of coming from anywhere in a part to its first bar, or from there to anywhere in it (``back``)."""
+    import numpy as np
+
+    leaves, arrives = (tracks.begins, np.ones_like(tracks.begins)) if back else (np.ones_like(tracks.begins), tracks.begins)
+    least = np.array([cost[leaves & (tracks.part == part)].min(initial=_NEVER) for part in range(tracks.part.max() + 1)])
+    turned: Costs = np.where(arrives, least[tracks.part], _NEVER)
+    return turned

@@ -37,22 +37,22 @@ _TIMES = re.compile(r"\b(?P<said>twice|(?P<n>two|three|four|five|six|eight|[2-8]
 def look_at_shapes(
     claims: Sequence[Claim], text: str, start: int, mentions: Sequence[Mention], standings: Sequence[Standing], tracks: Tracks, desk: Desk
 ) -> list[Claim]:
-    """The claims of a sentence, and slips in which way a list goes ("three steps down, G, A, B") or how far two keys are apart ("octaves: G, F sharp, E").
+    """The claims of a sentence, and slips in which way a list goes ("three steps down, G, A, B"), how far two keys are apart ("octaves: G, F sharp, E"), how
+    often a handful is struck and what chord notes make that are spelled under its name.
 
     Parameters
     ----------
     claims : as they were read
     text, start : the sentence and where it begins
     mentions, standings : its names and how they stand
+    tracks, desk : the song, and in what words it is told
     """
     sure = [(m, s.meant) for m, s in zip(mentions, standings, strict=True) if s.meant is not None and s.doubt < 0]
-    found = [*_ways(text, sure, tracks), *_handfuls(text, sure, tracks, desk.scope), *_times(text, sure, tracks, desk.scope)]
-    kinds = {True: "count", False: "note"}
     claims = _spelled(claims, text, mentions, standings, tracks, desk)
     settled = [(c.start, c.end) for c in claims if c.kind not in ("key", "metre")]
-    new = [
-        Claim(text[a:b], start + a, start + b, kinds[_TIMES.fullmatch(text[a:b]) is not None], CONTRADICTS, right, message) for a, b, right, message in found
-    ]
+    found = [("note", row) for row in (*_ways(text, sure, tracks), *_handfuls(text, sure, tracks, desk.scope))]
+    found += [("count", row) for row in _times(text, sure, tracks, desk.scope)]
+    new = [Claim(text[a:b], start + a, start + b, kind, CONTRADICTS, right, message) for kind, (a, b, right, message) in found]
     return [*claims, *(c for c in new if not overlaps((c.start, c.end), settled))]
 
 
