@@ -7,6 +7,8 @@ SHELL := /bin/bash
 PY := .venv/bin/python
 # Suites side by side take one thread each: two that both want all cores spend their time waiting for each other.
 PYTEST := env OMP_NUM_THREADS=1 OPENBLAS_NUM_THREADS=1 $(PY) -m pytest
+# What is imported is compiled once and kept; most of what is installed never is.
+export PYTHONDONTWRITEBYTECODE :=
 STAMPS := .stamps
 SOURCES := $(shell find frontend/src frontend/public frontend/index.html frontend/vite.config.ts -type f 2>/dev/null)
 BIND ?= 127.0.0.1:8000
@@ -22,7 +24,7 @@ $(STAMPS)/python: requirements.lock pyproject.toml
 	@mkdir -p $(STAMPS)
 	@tools/ensure_python.sh
 	.venv/bin/python -m pip install --quiet uv==0.13.8
-	.venv/bin/uv pip sync --quiet --compile-bytecode requirements.lock
+	.venv/bin/uv pip sync --quiet requirements.lock
 	.venv/bin/uv pip install --quiet --no-deps --no-build-isolation -e .
 	@.venv/bin/python -m compileall -q src tests  # every command and every worker starts the sooner
 	@touch $@

@@ -80,7 +80,7 @@ def test_words_are_read_in_the_margin(page: Page, charted: str) -> None:
     page.keyboard.press("y")
     page.get_by_label("Words to read").fill("In bar 2 we play C sharp major, hold it for nine beats.")
     page.get_by_role("button", name="Read it").click()
-    expect(page.get_by_label("Claims to look at")).to_contain_text("C sharp major")
+    expect(page.get_by_label("Wrong", exact=True)).to_contain_text("C sharp major")
 
 
 def test_schools_change_the_words(page: Page, charted: str) -> None:

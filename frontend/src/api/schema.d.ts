@@ -1793,7 +1793,10 @@ export interface components {
             /** Symbol */
             symbol: string;
         };
-        /** ClaimOut */
+        /**
+         * ClaimOut
+         * @description ``sure``: of what contradicts, what is a slip in all likelihood; the rest is to be listened to again.
+         */
         ClaimOut: {
             /** End */
             end: number;
@@ -1807,6 +1810,8 @@ export interface components {
             seconds?: number | null;
             /** Start */
             start: number;
+            /** Sure */
+            sure: boolean;
             /** Text */
             text: string;
             /** Verdict */

@@ -659,7 +659,18 @@ describe("Script", () => {
               verdict: "contradicts",
               expected: "Bb",
               message: "another root",
+              sure: true,
               seconds: 84.2,
+            },
+            {
+              text: "Bar 1",
+              start: 0,
+              end: 5,
+              kind: "count",
+              verdict: "contradicts",
+              expected: "bar 2",
+              message: "it comes in bar 2",
+              sure: false,
             },
           ],
         },
@@ -671,8 +682,11 @@ describe("Script", () => {
     await user.keyboard("y");
     await user.type(screen.getByRole("textbox", { name: "Words to read" }), "Bar 1 is A minor.");
     await user.click(screen.getByRole("button", { name: "Read it" }));
-    expect(await screen.findByText("1 claims, 1 to look at")).toBeInTheDocument();
-    expect(screen.getByText("another root")).toBeInTheDocument();
+    expect(await screen.findByText("2 claims, 1 wrong, 1 to listen to again")).toBeInTheDocument();
+    expect(within(screen.getByRole("list", { name: "Wrong" })).getByText("another root")).toBeInTheDocument();
+    const again = screen.getByRole("list", { name: "Perhaps wrong: listen again" });
+    expect(within(again).getByText("it comes in bar 2")).toBeInTheDocument();
+    expect(screen.getByText("A minor", { selector: "mark" })).toHaveAttribute("data-verdict", "wrong");
     expect(screen.getByText("1:24")).toBeInTheDocument();
   });
 });

@@ -47,8 +47,9 @@ def check_words(chart: Chart, arrangement: Arrangement, lesson: Lesson) -> Itera
         for claim in reader.read(said[: free[-1][1]]) if free else ():  # what comes later changes nothing before
             if claim.verdict == CONTRADICTS and any(a <= claim.start < b for a, b in free):
                 right = f" – {claim.expected}" if claim.expected and not claim.message.endswith(claim.expected) else ""
-                sentence = f"“{words.title(step)}”: “{claim.text}”: {claim.message}{right}."
-                yield Finding("words", "lesson", ERROR, sentence, step.part, None, step.start, step.key)
+                again = "" if claim.sure else " Listen to it again: this may be meant otherwise."
+                sentence = f"“{words.title(step)}”: “{claim.text}”: {claim.message}{right}.{again}"
+                yield Finding("words", "lesson", ERROR if claim.sure else WARNING, sentence, step.part, None, step.start, step.key)
 
 
 def _free(prefix: str, step: Step, lines: Sequence[str], chart: Chart, lesson: Lesson) -> Iterator[tuple[int, int]]:

@@ -12,7 +12,7 @@ from valley.lesson.proof._desk import Desk
 from valley.lesson.proof._scope import Found, Scope
 from valley.lesson.proof._second_look import Spoken, Trail, look_again
 from valley.lesson.proof._tracks import Tracks
-from valley.theory.naming import AGREES
+from valley.theory.naming import AGREES, CONTRADICTS
 from valley.theory.pitch import PitchName, parse_name
 
 TALK = Path(__file__).parent / "talk"
@@ -79,6 +79,15 @@ def test_a_slip_in_what_goes_on_is_told_with_what_comes_there() -> None:
     assert [c.text for c in read_proof(text.format("G"), chart, arrangement) if c.verdict not in (AGREES, UNKNOWN)] == ["C over G"]
 
 
+def test_what_is_surely_wrong_is_told_apart_from_what_is_to_be_listened_to_again() -> None:
+    chart, arrangement = song_of(None)
+    told = read_proof("In bar 2 the left hand goes to F sharp, for nine beats. The key is G minor. The tempo is fine.", chart, arrangement)
+    assert {(c.text, c.sure) for c in told if c.verdict == CONTRADICTS} == {("F sharp", True), ("nine beats", False), ("G minor", True)}
+    assert not any(c.sure for c in told if c.verdict != CONTRADICTS)
+    spoken = "in bar 2 the left hand goes to F sharp and then the right hand goes to C sharp and we go on like that for a long time until the end of it " * 3
+    assert not any(c.sure for c in read_proof(spoken, chart, arrangement))  # where it is not known where sentences end, little is
+
+
 def test_claims_that_are_no_names_are_left_as_they_are() -> None:
     chart, arrangement = song_of(TALK / "holm.flow.txt")
     scope = Scope(chart, arrangement)
@@ -105,6 +114,9 @@ def test_a_talk_that_nothing_was_mended_on_is_read_no_worse(name: str) -> None:
     path = next(TALK.glob(f"{name}.*flow.txt"))
     results = judge_talk(load(path), path)
     marked, caught = STRANGERS[name]
-    assert sum(bool(r.marked) for r in results if not r.line.wrong) <= marked
+    right, slips = [r for r in results if not r.line.wrong], [r for r in results if r.line.wrong]
+    assert sum(bool(r.marked) for r in right) <= marked
+    assert sum(any(c.sure for c in r.marked) for r in right) <= 2
+    assert sum(r.found and any(c.sure for c in r.marked) for r in slips) >= 0.3 * len(slips)
     assert sum(r.found for r in results if r.line.wrong) >= caught
     assert summarise(results)[0] >= 0.8

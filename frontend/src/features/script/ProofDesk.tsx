@@ -25,12 +25,12 @@ const Read = styled.p`
     color: inherit;
     border-bottom: 2.5px solid var(--done);
   }
-  mark[data-verdict="contradicts"] {
+  mark[data-verdict="wrong"] {
     border-bottom: 2.5px solid var(--doubt);
     color: var(--doubt);
     font-weight: 700;
   }
-  mark[data-verdict="partly"] {
+  mark[data-verdict="perhaps"] {
     border-bottom: 2.5px dashed var(--doubt);
   }
   mark[data-verdict="unknown"] {
@@ -66,6 +66,22 @@ export function cutText(text: string, claims: readonly Schemas["ClaimOut"][]) {
   return pieces;
 }
 
+type Standing = "right" | "wrong" | "perhaps" | "unknown";
+
+/** How a claim stands: what is surely a slip, what is to be listened to again, what nothing is there to be held against. */
+export function standingOf(claim: Schemas["ClaimOut"]): Standing {
+  if (claim.verdict === "agrees") return "right";
+  if (claim.verdict === "unknown") return "unknown";
+  return claim.sure ? "wrong" : "perhaps";
+}
+
+/** What is listed, and under which heading. */
+const GROUPS: [Standing, string][] = [
+  ["wrong", "Wrong"],
+  ["perhaps", "Perhaps wrong: listen again"],
+  ["unknown", "Held against nothing: told too freely"],
+];
+
 const CAPTIONS = [".srt", ".vtt", ".txt", "text/plain", "text/vtt"];
 const OCTAVES: Option<string>[] = [
   { value: "c4", words: "C4" },
@@ -78,6 +94,35 @@ interface ProofDeskProps {
   onText: (text: string) => void;
   /** Where teachers differ: words are read as the lesson is written, until it is said otherwise. */
   matters: Schemas["LessonOut"]["matters"];
+}
+
+function tellStandings(claims: readonly Schemas["ClaimOut"][]): string {
+  const count = (standing: Standing) => claims.filter((c) => standingOf(c) === standing).length;
+  const told = [
+    [count("wrong"), "wrong"],
+    [count("perhaps"), "to listen to again"],
+    [count("unknown"), "held against nothing"],
+  ].filter(([n]) => n);
+  return told.length ? told.map(([n, words]) => `${n} ${words}`).join(", ") : "all of them right";
+}
+
+/** Claims that stand alike, under a heading; nothing where there are none. */
+function Claims({ words, claims }: { words: string; claims: readonly Schemas["ClaimOut"][] }) {
+  if (claims.length === 0) return null;
+  return (
+    <>
+      <MarginHeading>{words}</MarginHeading>
+      <List aria-label={words}>
+        {claims.map((c) => (
+          <li key={`${c.start}${c.kind}`}>
+            {c.seconds != null && <time>{clock(c.seconds)} </time>}“{c.text}”
+            {c.expected && <b> → {withSigns(c.expected)}</b>}
+            <small>{withSigns(c.message)}</small>
+          </li>
+        ))}
+      </List>
+    </>
+  );
 }
 
 /** The proof-reader: a creator's words, each note, chord, hand, count and octave in them held against what is played. */
@@ -96,7 +141,6 @@ export function ProofDesk({ text, onText, matters }: ProofDeskProps) {
     setUnread(chosen.size > MOST_BYTES ? `${chosen.name} is too long to be the words of a lesson.` : "");
     if (chosen.size <= MOST_BYTES) onText(await chosen.text());
   };
-  const wrong = claims.filter((c) => c.verdict !== "agrees");
   return (
     <>
       <div>
@@ -139,12 +183,12 @@ export function ProofDesk({ text, onText, matters }: ProofDeskProps) {
           <MarginHeading>
             {claims.length === 0
               ? "Nothing in it says what is played."
-              : `${claims.length} claims, ${wrong.length ? `${wrong.length} to look at` : "all of them right"}`}
+              : `${claims.length} claims, ${tellStandings(claims)}`}
           </MarginHeading>
           <Read>
             {cutText(read, claims).map((piece, i) =>
               piece.claim ? (
-                <mark key={i} data-verdict={piece.claim.verdict} title={piece.claim.message || "right"}>
+                <mark key={i} data-verdict={standingOf(piece.claim)} title={piece.claim.message || "right"}>
                   {piece.text}
                 </mark>
               ) : (
@@ -152,15 +196,9 @@ export function ProofDesk({ text, onText, matters }: ProofDeskProps) {
               ),
             )}
           </Read>
-          <List aria-label="Claims to look at">
-            {wrong.map((c) => (
-              <li key={`${c.start}${c.kind}`}>
-                {c.seconds != null && <time>{clock(c.seconds)} </time>}“{c.text}”
-                {c.expected && <b> → {withSigns(c.expected)}</b>}
-                <small>{withSigns(c.message)}</small>
-              </li>
-            ))}
-          </List>
+          {GROUPS.map(([standing, words]) => (
+            <Claims key={standing} words={words} claims={claims.filter((c) => standingOf(c) === standing)} />
+          ))}
         </section>
       )}
     </>

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, field
+from functools import cached_property
 from itertools import groupby
 
 from valley.fraction import Fraction
@@ -49,6 +50,11 @@ class Line:
     places: tuple[int, ...] = (0,)
     unordered: bool = False
     heads: frozenset[int] = frozenset()
+
+    @cached_property
+    def classes(self) -> tuple[int, ...]:
+        """The pitch class of each item: thousands of places are asked whether a list can begin there."""
+        return tuple(item.name.pitch_class for item in self.items)
 
 
 def row_midi(row: Found) -> int:

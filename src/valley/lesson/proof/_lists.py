@@ -291,9 +291,9 @@ def _read(line: Line, rows: Sequence[Found]) -> list[Reading]:
     if line.unordered:
         wrong = tuple(i for i, r in enumerate(rows) if not any(item.fits(r, strict=strict) for item in line.items))
         return [Reading(line, 0, wrong)]
-    readings = []
+    readings, first, classes = [], rows[0].name.pitch_class, line.classes
     for at in line.places:
-        if at and not line.items[at].fits(rows[0], strict=strict):
+        if at and (classes[at] != first or not line.items[at].fits(rows[0], strict=strict)):
             continue  # nothing that is kept below begins there
         window = line.items[at : at + len(rows)]
         wrong = tuple(i for i, r in enumerate(rows) if i >= len(window) or not window[i].fits(r, strict=strict))

@@ -49,7 +49,9 @@ _OPENING = re.compile(
 )
 # "That's the loop done, so let's get to the melody": what has been told is no place to go to.
 _DONE = re.compile(r"\bthat(?:['’]s| is| was) (?:it for |all for |all of )?(?:the|our) [\w -]{1,20}?(?:\s(?:done|finished|over|sorted)\b|(?=,))", re.IGNORECASE)
-_NTH_PART = rf"\b({'|'.join(ORDINALS)}) part\b"
+_PART_NUMBER = re.compile(rf"\bpart\s+({BAR_NUMBER})\b", re.IGNORECASE)
+_NTH_PART = re.compile(rf"\b({'|'.join(ORDINALS)}) part\b", re.IGNORECASE)
+_COMPARED = re.compile(r"\b(?:as|like|than)\b")
 
 
 @dataclass(frozen=True)
@@ -57,7 +59,8 @@ class Claim:
     """One thing that the words say.
 
     ``start`` and ``end`` are characters of the text; ``kind`` is note, octave, chord, hand, finger, count, key, metre or tempo;
-    ``expected`` are the right words, empty where nothing is wrong or nothing sure.
+    ``expected`` are the right words, empty where nothing is wrong or nothing sure. Of what is held to be wrong, ``sure`` tells what can be taken for a slip
+    unheard from what is to be listened to again (see ``_second_look``).
     """
 
     text: str
@@ -67,6 +70,13 @@ class Claim:
     verdict: str
     expected: str = ""
     message: str = ""
+    sure: bool = False
+
+
+def _calls_of(name: str) -> tuple[re.Pattern[str], re.Pattern[str]]:
+    """How a part is called by its name (a pattern) in passing, and by that alone."""
+    introduced = rf"\b(?:the (?:\w+ )?|{_THERE_IS}){name}\b|^\W*{_OPENER}{name}\s*(?:[,:.!]|$)"
+    return re.compile(introduced, re.IGNORECASE), re.compile(rf"\b{name}\b", re.IGNORECASE)
 
 
 @dataclass
@@ -114,18 +124,23 @@ class Scope:
         self.chart = chart
         self.grips = [(p.part, g) for p in arrangement.parts for g in p.grips]
         self.notes = sorted((n for p in arrangement.parts for n in p.notes), key=lambda n: (n.start, n.midi))
+        self._calls = [(p, *_calls_of(self.called(p.name))) for p in chart.parts]
+        self._found: dict[str, int | None] = {}
 
     def find_part(self, sentence: str) -> int | None:
         """The part that is named, by its number or by its own name."""
-        sentence = _DONE.sub("", sentence)
+        if sentence not in self._found:  # it is asked for each time that a sentence is read in another place
+            self._found[sentence] = self._find_part(_DONE.sub("", sentence))
+        return self._found[sentence]
+
+    def _find_part(self, sentence: str) -> int | None:
         numbers = {p.number for p in self.chart.parts}
-        found = [(m.start(), read_count(m[1])) for m in re.finditer(rf"\bpart\s+({BAR_NUMBER})\b", sentence, re.IGNORECASE)]
-        found += [(m.start(), ORDINALS.index(m[1].lower()) + 1) for m in re.finditer(_NTH_PART, sentence, re.IGNORECASE)]
-        for part in self.chart.parts:
-            name = self.called(part.name)
-            named = re.search(rf"\b(?:the (?:\w+ )?|{_THERE_IS}){name}\b|^\W*{_OPENER}{name}\s*(?:[,:.!]|$)", sentence, re.IGNORECASE)
-            if not named and len(sentence.split()) <= _A_CALL and not re.search(r"\b(?:as|like|than)\b", sentence):  # "OK, verse time."
-                named = re.search(rf"\b{name}\b", sentence, re.IGNORECASE)
+        found = [(m.start(), read_count(m[1])) for m in _PART_NUMBER.finditer(sentence)]
+        found += [(m.start(), ORDINALS.index(m[1].lower()) + 1) for m in _NTH_PART.finditer(sentence)]
+        for part, introduced, called in self._calls:
+            named = introduced.search(sentence)
+            if not named and len(sentence.split()) <= _A_CALL and not _COMPARED.search(sentence):  # "OK, verse time."
+                named = called.search(sentence)
             if not named and part.name.lower().startswith(_INTRO):
                 named = _OPENING.search(sentence)
             if len(part.name) == 1:  # "the B section"; a letter by itself is a note

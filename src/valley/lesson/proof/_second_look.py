@@ -35,6 +35,7 @@ _RIGHT = re.compile(r"right|tune|melody|\bsing|\bon top\b|\bvocal", re.IGNORECAS
 # knows best. So unlikely a one that was marked is spared.
 _SHOWN, _SHOWN_AGREEING, _SHOWN_FIRM = 0.5, 0.6, 0.93
 _SPARED, _SPARED_FIRM = 0.4, 0.15
+_SURE = 0.85  # so likely a slip it is called one; below, it is to be listened to again
 _DOUBT = (-5.0, 4.0)  # what lies beyond tells no more
 _NEW, _MOST_STRAIN = 0.25, 3.0  # the share of the last sentence in the strain
 _ALONE = -2.6  # how surely other names of a sentence stand where there are none
@@ -125,7 +126,18 @@ def look_again(claims: Sequence[Claim], spoken: Spoken, trail: Trail, tracks: Tr
     rated = [(f, r) for f, r in rated if r.doubt > 0 or not (counted and f.names == (0,))]
     out = look_at_facts(out, spoken.text, spoken.start, rated, beat)
     out = look_at_shapes(out, spoken.text, spoken.start, mentions, standings, tracks, desk)
-    return sorted(out, key=lambda c: c.start), after
+    sure = [(m.start, m.end) for m, chance in zip(mentions, chances, strict=True) if chance > _SURE or m.bars]
+    return sorted((replace(c, sure=_is_sure(c, sure)) for c in out), key=lambda c: c.start), after
+
+
+def _is_sure(claim: Claim, names: Sequence[tuple[int, int]]) -> bool:
+    """Whether what is marked is a slip in all likelihood. ``names`` are those that are most likely one, or are told of a bar by its number; lengths and counts
+    are often told loosely, other facts are not."""
+    if not is_marked(claim) or claim.kind == "count":
+        return False
+    if claim.kind not in _KINDS:
+        return True
+    return overlaps((claim.start, claim.end), names)
 
 
 def _names_again(

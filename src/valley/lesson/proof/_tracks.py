@@ -43,12 +43,14 @@ class Tracks:
         chart = scope.chart
         rows = [(kind, hand, i, item) for kind, hand, items in _lines(scope) for i, item in enumerate(items)]
         self.items = [item for *_, item in rows]
+        self._classes: Numbers = np.array([item.name.pitch_class for item in self.items], np.int64)
         starts = [item.start or Fraction(0) for item in self.items]
         self.starts = np.array([float(start) for start in starts])
-        self.bar: Numbers = np.array([chart.grid.place(start)[0] for start in starts], np.int64)
-        self._bar_lengths = [Fraction(chart.grid.meter_at(start).beats) for start in starts]
+        places = [chart.grid.place(start) for start in starts]
+        self.bar: Numbers = np.array([bar for bar, _ in places], np.int64)
+        self._bar_lengths = [Fraction(chart.grid.meter_of(bar).beats) for bar, _ in places]
         # Counted from 1 by the beats of the bar; dotted beats by their thirds, as "on four" is said in 6/8.
-        self._counts = [Fraction(chart.grid.place(start)[1]) * (3 if chart.grid.meter_at(start).division == 3 else 1) + 1 for start in starts]
+        self._counts = [Fraction(into) * (3 if chart.grid.meter_of(bar).division == 3 else 1) + 1 for bar, into in places]
         ends = [(chart.span(p), p.number) for p in chart.parts]
         self.part: Numbers = np.array([next((n for (a, b), n in ends if a <= start < b), 0) for start in starts], np.int64)
         first = {n: float(a) for (a, _), n in ends}
@@ -116,15 +118,17 @@ class Tracks:
         if key not in self._fits:
             import numpy as np
 
-            self._fits[key] = np.array([_fits(item, row) for item in self.items])
+            there: Flags = self._classes == row.name.pitch_class
+            for i in np.flatnonzero(there):
+                there[i] = _fits(self.items[i], row)
+            self._fits[key] = there
         return self._fits[key]
 
 
 def _fits(item: Item, row: Found) -> bool:
+    """Whether a name can mean what stands there, where that has its pitch class."""
     if row.is_chord:
         return item.chord is not None and item.fits(row, strict=False)
-    if row.name.pitch_class != item.name.pitch_class:
-        return False
     return row.octave is None or item.midi in (None, row_midi(row))
 
 

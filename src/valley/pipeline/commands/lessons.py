@@ -156,6 +156,7 @@ def run_proof(args: argparse.Namespace) -> int:
             "verdict": c.verdict,
             "expected": c.expected,
             "message": c.message,
+            "sure": c.sure,
             "seconds": said.seconds(c.start),
         }
         for c in claims
@@ -168,7 +169,8 @@ def run_proof(args: argparse.Namespace) -> int:
                 at = said.seconds(c.start)
                 place = f"line {words.count(chr(10), 0, c.start) + 1}" if at is None else f"{int(at) // 60}:{int(at) % 60:02d}"
                 right = f" → {c.expected}" if c.expected else ""
-                say(f"{place}: “{c.text}” {c.verdict}{right}: {c.message}")
+                perhaps = "perhaps " if c.verdict == "contradicts" and not c.sure else ""
+                say(f"{place}: “{c.text}” {perhaps}{c.verdict}{right}: {c.message}")
         agree = sum(c.verdict == "agrees" for c in claims)
         say(f"{len(claims)} claims understood, {agree} agree.")
     return FOUND_ERRORS if any(c.verdict == "contradicts" for c in claims) else 0

@@ -168,6 +168,7 @@ def proof_words(request: HttpRequest, song_id: int, body: ProofIn) -> ProofOut:
             verdict=c.verdict,
             expected=c.expected,
             message=c.message,
+            sure=c.sure,
             seconds=said.seconds(c.start),
         )
         for c in claims

@@ -374,6 +374,8 @@ class ProofIn(Schema):
 
 
 class ClaimOut(Schema):
+    """``sure``: of what contradicts, what is a slip in all likelihood; the rest is to be listened to again."""
+
     text: str
     start: int
     end: int
@@ -381,6 +383,7 @@ class ClaimOut(Schema):
     verdict: str
     expected: str
     message: str
+    sure: bool
     seconds: float | None = None
 
 
