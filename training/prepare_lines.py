@@ -2,8 +2,9 @@
 
     python training/prepare_lines.py SONGS OUT
 
-One ``.npz`` a song: ``pulse`` (frames × signs) with beats and downbeats in seconds; ``views`` of the harmony on the true
-beats, a little off as a tracker would be, with the row of the vocabulary that is right (-1: not judged).
+One ``.npz`` a song: ``pulse`` (looks × frames × signs) with beats and downbeats in seconds; ``views`` of the harmony (looks × intervals × …) on the
+true beats, a little off as a tracker would be, with the row of the vocabulary that is right (-1: not judged). The looks are those with which recordings are
+heard: with the edges of registers where they are, lower and higher.
 """
 
 from __future__ import annotations
@@ -53,14 +54,14 @@ def prepare(audio: Path, truth: dict[str, Any], out: Path) -> None:
     beats = np.array(truth["beats"])
     edges = np.append(beats, truth["end"])
     sets = []
-    for _ in range(2):
-        moved = (edges + rng.normal(0, 0.015)) + rng.normal(0, 0.008, len(edges))
-        sets.append(view_harmony(features.heard, features.activations, moved * features.fps))
+    for higher in (-2, 0, 0, 2):
+        off = (edges + rng.normal(0, 0.015)) + rng.normal(0, 0.008, len(edges))
+        sets.append(view_harmony(features.heard, features.activations, off * features.fps, moved=higher))
     middle = 0.5 * (edges[:-1] + edges[1:])
     labels = [next((c["label"] for c in truth["chords"] if c["start"] <= t < c["end"]), "N") for t in middle]
     np.savez(
         out,
-        pulse=view_pulse(features.onsets, features.heard).astype(np.float16),
+        pulse=np.stack([view_pulse(features.onsets, features.heard, moved=higher) for higher in (-3, 0, 3)]).astype(np.float16),
         beats=beats,
         downbeats=np.array(truth["downbeats"]),
         fps=features.fps,

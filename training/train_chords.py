@@ -107,7 +107,7 @@ def check(model: Chords, songs: Songs) -> str:
     model.eval()
     loss = right = root = total = 0.0
     with torch.no_grad():
-        for views, rows in songs.songs[::2]:
+        for views, rows in songs.songs[1::4]:  # the registers where they are
             p = model(torch.from_numpy(views[None]))[0]
             y = torch.from_numpy(rows)
             known = y >= 0

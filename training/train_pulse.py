@@ -52,13 +52,14 @@ class Songs:
         for path in sorted(folder.glob("*.npz")):
             with np.load(path) as f:
                 self.songs.append((f["pulse"].astype(np.float32), f["beats"] * f["fps"], f["downbeats"] * f["fps"]))
-        self.lengths = np.array([len(s[0]) for s in self.songs], float)
+        self.lengths = np.array([s[0].shape[1] for s in self.songs], float)
 
     def draw(self, size: int) -> tuple[torch.Tensor, torch.Tensor]:
         rng = self.rng
         x, y = np.zeros((size, WINDOW, SIGNS), np.float32), np.zeros((size, 2, WINDOW), np.float32)
         for i, song in enumerate(rng.choice(len(self.songs), size, p=self.lengths / self.lengths.sum())):
-            signs, beats, downbeats = self.songs[song]
+            looks, beats, downbeats = self.songs[song]
+            signs = looks[rng.integers(len(looks))]
             rate = float(np.exp(rng.uniform(-0.18, 0.18)))  # the same song faster or slower
             span = int(WINDOW * rate)
             at = int(rng.integers(0, max(1, len(signs) - span)))
@@ -82,7 +83,8 @@ def check(model: Pulse, songs: Songs) -> str:
     model.eval()
     total = np.zeros(2)
     with torch.no_grad():
-        for signs, beats, downbeats in songs.songs:
+        for looks, beats, downbeats in songs.songs:
+            signs = looks[len(looks) // 2]
             logits = model(torch.from_numpy(signs[None]))[0]
             for k, times in enumerate((beats, downbeats)):
                 y = torch.zeros(len(signs))

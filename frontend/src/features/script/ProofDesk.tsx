@@ -1,4 +1,4 @@
-import { useState } from "react";
+import { useEffect, useRef, useState } from "react";
 import { FileTrigger } from "react-aria-components";
 import styled from "styled-components";
 import type { Schemas } from "../../api/client";
@@ -36,6 +36,10 @@ const Read = styled.p`
   mark[data-verdict="unknown"] {
     border-bottom: 2px dotted var(--soft);
   }
+`;
+const Answer = styled.section`
+  display: grid;
+  gap: 0.9rem;
 `;
 const List = styled.ul`
   list-style: none;
@@ -110,7 +114,7 @@ function tellStandings(claims: readonly Schemas["ClaimOut"][]): string {
 function Claims({ words, claims }: { words: string; claims: readonly Schemas["ClaimOut"][] }) {
   if (claims.length === 0) return null;
   return (
-    <>
+    <div>
       <MarginHeading>{words}</MarginHeading>
       <List aria-label={words}>
         {claims.map((c) => (
@@ -121,7 +125,7 @@ function Claims({ words, claims }: { words: string; claims: readonly Schemas["Cl
           </li>
         ))}
       </List>
-    </>
+    </div>
   );
 }
 
@@ -136,6 +140,10 @@ export function ProofDesk({ text, onText, matters }: ProofDeskProps) {
   const [unread, setUnread] = useState("");
   const read = proof.data?.text ?? "";
   const claims = proof.data?.claims ?? [];
+  const answer = useRef<HTMLElement>(null);
+  useEffect(() => {
+    if (proof.data) answer.current?.scrollIntoView?.({ block: "start" });
+  }, [proof.data]);
   const take = async (chosen: File | undefined) => {
     if (!chosen) return;
     setUnread(chosen.size > MOST_BYTES ? `${chosen.name} is too long to be the words of a lesson.` : "");
@@ -179,7 +187,7 @@ export function ProofDesk({ text, onText, matters }: ProofDeskProps) {
       </Button>
       {proof.error && <ErrorNotice error={proof.error} />}
       {proof.data && (
-        <section aria-live="polite">
+        <Answer aria-live="polite" ref={answer}>
           <MarginHeading>
             {claims.length === 0
               ? "Nothing in it says what is played."
@@ -199,7 +207,7 @@ export function ProofDesk({ text, onText, matters }: ProofDeskProps) {
           {GROUPS.map(([standing, words]) => (
             <Claims key={standing} words={words} claims={claims.filter((c) => standingOf(c) === standing)} />
           ))}
-        </section>
+        </Answer>
       )}
     </>
   );
