@@ -68,6 +68,7 @@ def prepare(audio: Path, truth: dict[str, Any], out: Path) -> None:
         views=np.stack(sets).astype(np.float16),
         rows=np.array([find_row(label) for label in labels]),
         meter=truth["meter"],
+        score="tune_judged" in truth,  # a score written by people and performed
     )
 
 

@@ -77,14 +77,17 @@ def add_context(views: np.ndarray) -> np.ndarray:
 
 
 class Songs:
-    def __init__(self, folder: Path, seed: int) -> None:
+    """Prepared songs; those that are scores (``prepare_lines.py``) are drawn ``scores`` times as often."""
+
+    def __init__(self, folder: Path, seed: int, scores: float = 1.0) -> None:
         self.rng = np.random.default_rng(seed)
-        self.songs = []
+        self.songs, often = [], []
         for path in sorted(folder.glob("*.npz")):
             with np.load(path) as f:
                 for views in f["views"].astype(np.float32):
                     self.songs.append((add_context(views), f["rows"].astype(np.int64)))
-        self.lengths = np.array([len(s[1]) for s in self.songs], float)
+                    often.append(scores if f["score"] else 1.0)
+        self.lengths = np.array([len(s[1]) for s in self.songs], float) * np.array(often)
 
     def draw(self, size: int) -> tuple[torch.Tensor, torch.Tensor]:
         rng = self.rng
@@ -128,10 +131,12 @@ def main() -> None:
     parser.add_argument("out", type=Path)
     parser.add_argument("--steps", type=int, default=700)
     parser.add_argument("--check", type=Path)
+    parser.add_argument("--scores", type=float, default=1.0, help="how much oftener a score is drawn than a made-up song")
+    parser.add_argument("--seed", type=int, default=3)
     args = parser.parse_args()
-    torch.manual_seed(3)
+    torch.manual_seed(args.seed)
     torch.set_num_threads(2)
-    songs = Songs(args.data, 1)
+    songs = Songs(args.data, 1, args.scores)
     unseen = Songs(args.check, 2) if args.check else None
     with np.load(args.vocabulary) as f:
         model = Chords(f["roots"], f["qualities"], f["basses"], f["intervals"])
