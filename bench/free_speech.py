@@ -86,6 +86,7 @@ SETS = (
     "talk/fell.flow.txt",
     "talk/garth.shut.flow.txt",
     "talk/ness.shut.flow.txt",
+    "talk/brae.shut.flow.txt",
 )
 
 
