@@ -45,6 +45,8 @@ RIGHT_AND_WRONG = [
     # what becomes of a key
     (("In bar 2 we have D minor over C.", "Then in bar 3 the A becomes B flat."), "B flat", "C", "Bb"),
     (("In bar 3 the right hand holds B flat, D and F.", "For bar 4 the F goes down to E."), "E", "G", "E"),
+    (("In bar 2 we have D minor over C.", "Then in bar 3 the A gives way and becomes B flat."), "B flat", "C", "Bb"),
+    (("In bar 3 the right hand holds B flat, D and F.", "For bar 4 it's the F that moves down to become E."), "E", "G", "E"),
     # steps of the key and intervals
     (("The verse starts on the one chord, D minor.",), "the one chord", "the two chord", "the one chord"),
     (("In bar 4 the outer notes are A and E, which is a fifth.",), "fifth", "third", "fifth"),

@@ -64,8 +64,15 @@ def _way(classes: Sequence[int]) -> str:
     return "up" if all(s < 6 for s in steps) else "down" if all(s > 6 for s in steps) else ""
 
 
+# "The B gives way and becomes C", "the F sharp that moves up to become G".
+_ON_ITS_WAY = (
+    r"(?:that\s+)?(?:(?:gives? way|changes?|moves?|shifts?|lifts?|drops?|rises?|slides?|steps?|falls?|goes)"
+    r"(?:\s+(?:up|down|over|a (?:half )?step))*,?\s+(?:and|to)\s+)?"
+)
 _BECOMES = re.compile(
-    r"\s+(?:(?:at the (?:very )?(?:top|bottom)|on (?:the )?top|in the middle)\s+)?(?:now\s+|then\s+|just\s+)*(?:becomes?|turns? into|changes? (?:in)?to"
+    r"\s+(?:(?:at the (?:very )?(?:top|bottom)|on (?:the )?top|in the middle)\s+)?(?:now\s+|then\s+|just\s+)*(?:"
+    + _ON_ITS_WAY
+    + r"(?:becomes?|turns? into|changes? (?:in)?to)"
     r"|is (?:swapped|replaced|changed|exchanged) (?:for|with|by)"
     r"|(?:has |have |had )?(?:gone|moved|dropped|slid|risen|fallen|stepped|went)\s+(?:up\s+|down\s+)?to"
     r"|(?:goes|moves|comes|drops|steps|slides|falls|rises)\s+(?:up\s+|down\s+)?to)\s+(?:an?\s+|the\s+)?",
