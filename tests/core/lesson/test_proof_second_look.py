@@ -12,7 +12,7 @@ from valley.lesson.proof._desk import Desk
 from valley.lesson.proof._scope import Found, Scope
 from valley.lesson.proof._second_look import Spoken, Trail, look_again
 from valley.lesson.proof._tracks import Tracks
-from valley.theory.naming import AGREES, CONTRADICTS
+from valley.theory.naming import AGREES, CONTRADICTS, PARTLY
 from valley.theory.pitch import PitchName, parse_name
 
 TALK = Path(__file__).parent / "talk"
@@ -120,3 +120,9 @@ def test_a_talk_that_nothing_was_mended_on_is_read_no_worse(name: str) -> None:
     assert sum(r.found and any(c.sure for c in r.marked) for r in slips) >= 0.3 * len(slips)
     assert sum(r.found for r in results if r.line.wrong) >= caught
     assert summarise(results)[0] >= 0.8
+
+
+def test_what_is_right_in_part_is_never_surely_wrong() -> None:
+    chart, arrangement = song_of(None)
+    partly = [c for c in read_proof("In bar 7 we play G minor.", chart, arrangement) if c.verdict == PARTLY]
+    assert partly and not any(c.sure for c in partly)

@@ -72,8 +72,8 @@ export function cutText(text: string, claims: readonly Schemas["ClaimOut"][]) {
 
 type Standing = "right" | "wrong" | "perhaps" | "unknown";
 
-/** How a claim stands: what is surely a slip, what is to be listened to again, what nothing is there to be held against. */
-export function standingOf(claim: Schemas["ClaimOut"]): Standing {
+/** How a claim stands: surely a slip, to be listened to again, or not checked since nothing is there to hold it against. */
+function standingOf(claim: Schemas["ClaimOut"]): Standing {
   if (claim.verdict === "agrees") return "right";
   if (claim.verdict === "unknown") return "unknown";
   return claim.sure ? "wrong" : "perhaps";
@@ -83,7 +83,7 @@ export function standingOf(claim: Schemas["ClaimOut"]): Standing {
 const GROUPS: [Standing, string][] = [
   ["wrong", "Wrong"],
   ["perhaps", "Perhaps wrong: listen again"],
-  ["unknown", "Held against nothing: told too freely"],
+  ["unknown", "Not checked: nothing to hold it against"],
 ];
 
 const CAPTIONS = [".srt", ".vtt", ".txt", "text/plain", "text/vtt"];
@@ -100,12 +100,13 @@ interface ProofDeskProps {
   matters: Schemas["LessonOut"]["matters"];
 }
 
+/** How many claims stand in each way, but for those that are right. */
 function tellStandings(claims: readonly Schemas["ClaimOut"][]): string {
   const count = (standing: Standing) => claims.filter((c) => standingOf(c) === standing).length;
   const told = [
     [count("wrong"), "wrong"],
     [count("perhaps"), "to listen to again"],
-    [count("unknown"), "held against nothing"],
+    [count("unknown"), "not checked"],
   ].filter(([n]) => n);
   return told.length ? told.map(([n, words]) => `${n} ${words}`).join(", ") : "all of them right";
 }
@@ -191,7 +192,7 @@ export function ProofDesk({ text, onText, matters }: ProofDeskProps) {
           <MarginHeading>
             {claims.length === 0
               ? "Nothing in it says what is played."
-              : `${claims.length} claims, ${tellStandings(claims)}`}
+              : `${claims.length} ${claims.length === 1 ? "claim" : "claims"}, ${tellStandings(claims)}`}
           </MarginHeading>
           <Read>
             {cutText(read, claims).map((piece, i) =>

@@ -59,7 +59,7 @@ class Claim:
     """One thing that the words say.
 
     ``start`` and ``end`` are characters of the text; ``kind`` is note, octave, chord, hand, finger, count, key, metre or tempo;
-    ``expected`` are the right words, empty where nothing is wrong or nothing sure. Of what is held to be wrong, ``sure`` tells what can be taken for a slip
+    ``expected`` are the right words, empty where nothing is wrong or nothing sure. Of what contradicts, ``sure`` tells what can be taken for a slip
     unheard from what is to be listened to again (see ``_second_look``).
     """
 

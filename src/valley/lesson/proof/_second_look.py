@@ -131,9 +131,9 @@ def look_again(claims: Sequence[Claim], spoken: Spoken, trail: Trail, tracks: Tr
 
 
 def _is_sure(claim: Claim, names: Sequence[tuple[int, int]]) -> bool:
-    """Whether what is marked is a slip in all likelihood. ``names`` are those that are most likely one, or are told of a bar by its number; lengths and counts
+    """Whether a claim is a slip in all likelihood. ``names`` are those that are most likely one, or are told of a bar by its number; lengths and counts
     are often told loosely, other facts are not."""
-    if not is_marked(claim) or claim.kind == "count":
+    if claim.verdict != CONTRADICTS or claim.kind == "count":  # what is right in part may be meant so
         return False
     if claim.kind not in _KINDS:
         return True
