@@ -78,7 +78,7 @@ def test_whatever_ends_the_supervisor_ends_its_children(supervisor: tuple[subpro
     again = children_of(process.pid)
     assert len(again) == 2 and again[1] != children[1]
     process.send_signal(signal.SIGHUP)
-    assert process.wait(timeout=20) == 0
+    assert process.wait(timeout=60) == 0
     assert not any(alive(c) for c in again)
 
 
