@@ -87,6 +87,7 @@ SETS = (
     "talk/garth.shut.flow.txt",
     "talk/ness.shut.flow.txt",
     "talk/brae.shut.flow.txt",
+    "talk/cleugh.shut.flow.txt",
 )
 
 

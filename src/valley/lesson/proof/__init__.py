@@ -19,6 +19,7 @@ from valley.lesson.proof._desk import UNKNOWN, Desk
 from valley.lesson.proof._flow import read_on
 from valley.lesson.proof._heard import as_written, lacks_stops
 from valley.lesson.proof._names import NameFinder
+from valley.lesson.proof._no_hand import without_other_rights
 from valley.lesson.proof._rename import rename_notes
 from valley.lesson.proof._scope import Claim, Context, Scope
 from valley.lesson.proof._second_look import Spoken, Trail, look_again
@@ -79,7 +80,7 @@ class ProofReader:
     def read(self, text: str) -> tuple[Claim, ...]:
         """Every claim in a text with its verdict, in the order of the text."""
         glossed = gloss(text, self._language, self._naming) if self._language != "en" else None
-        said = glossed.text if glossed else as_written(text) if self._naming == "letters" else text
+        said = glossed.text if glossed else without_other_rights(as_written(text) if self._naming == "letters" else text)
         self._read_on(said, guessed=glossed is None and lacks_stops(text))
         claims = self._sentences[-1].context.claims
         if glossed:

@@ -11,6 +11,7 @@ from valley.lesson.proof._words import (
     BAR_NUMBER,
     BARS,
     BEGINNING,
+    CHORD_NUMBER,
     HALF_OF,
     IT_GOES,
     KIND_OF_CHORD,
@@ -19,6 +20,7 @@ from valley.lesson.proof._words import (
     NOT_TUNE,
     NTH,
     NTH_LINE,
+    NTH_ONE,
     ORDINALS,
     RUN_OF_BARS,
     THAT_BAR,
@@ -129,7 +131,7 @@ def _with_counted(desk: Desk, plain: str, bars: tuple[int, ...]) -> tuple[int, .
     for match in NTH.finditer(plain):
         if match[2].lower() in ("bar", "measure"):
             there = replace(desk.context, bars=(), claims=[])
-            desk.scope.go_to_nth(match, there)
+            desk.scope.go_to_nth(match[1], match[2], there)
             counted += there.bars
     return tuple(sorted({*bars, *counted}))
 
@@ -151,6 +153,15 @@ def _line_of_part(desk: Desk, index: int) -> tuple[int, ...]:
     return tuple(range(first, first + _LINE))
 
 
+def _number_of_chord(desk: Desk, plain: str) -> str:
+    """ "Chord number two", "for the second one" while no tune is told: its ordinal, else nothing."""
+    if counted := CHORD_NUMBER.search(plain):
+        number = read_count(counted[1])
+        return ORDINALS[number - 1] if 0 < number <= len(ORDINALS) else ""
+    counted = NTH_ONE.match(plain)
+    return counted[1] if counted and not desk.context.of_tune else ""
+
+
 def _go_to_counted(desk: Desk, plain: str) -> bool:
     """ "The last four bars", "the third chord", "the sus chord"; the whole of a tune or song that is said to begin or end."""
     context, scope = desk.context, desk.scope
@@ -169,7 +180,10 @@ def _go_to_counted(desk: Desk, plain: str) -> bool:
     elif len(bars := _with_counted(desk, plain, ())) > 1:
         context.bars, context.grips, context.chord = bars, (), None
     elif counted := NTH.search(plain):
-        scope.go_to_nth(counted, context)
+        scope.go_to_nth(counted[1], counted[2], context)
+        desk.pinned = bool(context.grips)
+    elif nth := _number_of_chord(desk, plain):
+        scope.go_to_nth(nth, "chord", context)
         desk.pinned = bool(context.grips)
     elif kind := KIND_OF_CHORD.search(plain):
         scope.go_to_kind(kind[1].lower(), context)

@@ -75,7 +75,7 @@ class Claim:
 
 def _calls_of(name: str) -> tuple[re.Pattern[str], re.Pattern[str]]:
     """How a part is called by its name (a pattern) in passing, and by that alone."""
-    introduced = rf"\b(?:the (?:\w+ )?|{_THERE_IS}){name}\b|^\W*{_OPENER}{name}\s*(?:[,:.!]|$)"
+    introduced = rf"\b(?:the (?:\w+ )?|{_THERE_IS}){name}\b|^\W*{_OPENER}{name}\s*(?:[,:.!]|$)|\b(?:(?:on|over) to|time for) {name}\b|\b{name} time\b"
     return re.compile(introduced, re.IGNORECASE), re.compile(rf"\b{name}\b", re.IGNORECASE)
 
 
@@ -139,7 +139,7 @@ class Scope:
         found += [(m.start(), ORDINALS.index(m[1].lower()) + 1) for m in _NTH_PART.finditer(sentence)]
         for part, introduced, called in self._calls:
             named = introduced.search(sentence)
-            if not named and len(sentence.split()) <= _A_CALL and not _COMPARED.search(sentence):  # "OK, verse time."
+            if not named and len(re.findall(r"\w\S*", sentence)) <= _A_CALL and not _COMPARED.search(sentence):  # "OK, verse time."
                 named = called.search(sentence)
             if not named and part.name.lower().startswith(_INTRO):
                 named = _OPENING.search(sentence)
@@ -155,14 +155,14 @@ class Scope:
         kind = next((row for row in _ALSO_CALLED if name.lower() in row), ())
         return f"(?:{'|'.join(re.escape(n) for n in (name, *(n for n in kind if n not in own)))})"
 
-    def go_to_nth(self, match: re.Match[str], context: Context) -> None:
+    def go_to_nth(self, nth: str, thing: str, context: Context) -> None:
         """ "The fourth chord", "the last bar": counted within the part that is named, else from the song's beginning."""
         here = [g for number, g in self.grips if context.part in (None, number)]
         if not here:
             return
-        word, grid = match[1].lower(), self.chart.grid
-        index = int(word[:-2]) - 1 if word[0].isdigit() else ORDINALS.index(word) if word in ORDINALS else -1 if word == "last" else -2
-        if match[2].lower() in ("chord", "grip"):
+        word, grid = nth.lower(), self.chart.grid
+        index = int(word.rstrip("stndrh")) - 1 if word[0].isdigit() else ORDINALS.index(word) if word in ORDINALS else -1 if word == "last" else -2
+        if thing.lower() in ("chord", "grip"):
             if -len(here) <= index < len(here):
                 context.bars, context.grips = (), (here[index],)
                 context.chord = here[index].chord

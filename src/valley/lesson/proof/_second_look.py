@@ -30,7 +30,7 @@ if TYPE_CHECKING:
 _KINDS = ("note", "octave", "chord", "hand")
 _LEFT, _BELOW = re.compile(r"left|bass|accompan", re.IGNORECASE), re.compile(r"\bunder(?:neath)?\b|\bbelow\b", re.IGNORECASE)
 _TUNE = re.compile(r"\b(?:tune|melody)\b", re.IGNORECASE)
-_RIGHT = re.compile(r"right|tune|melody|\bsing|\bon top\b|\bvocal", re.IGNORECASE)
+_RIGHT = re.compile(r"\bright\b|tune|melody|\bsing|\bon top\b|\bvocal", re.IGNORECASE)
 # So likely a slip is told: where nothing was marked, where the first reader found it right, and where a place is counted to or a fact told, which it mostly
 # knows best. So unlikely a one that was marked is spared.
 _SHOWN, _SHOWN_AGREEING, _SHOWN_FIRM = 0.5, 0.6, 0.93

@@ -143,7 +143,7 @@ def _is_next_of_tune(desk: Desk, one: Found, two: Found) -> bool:
     return any((a.midi % 12, b.midi % 12) == (one.name.pitch_class, two.name.pitch_class) for a, b in pairwise(chart.notes_between(start, end)))
 
 
-_SWAPS = re.compile(r"\b(?:swap|exchange|trade|replace)s? (?:an? |the |that )?$", re.IGNORECASE)
+_SWAPS = re.compile(r"\b(?:swap|exchange|trade|replace)s? (?:out )?(?:an? |the |that )?$", re.IGNORECASE)
 
 
 def _judge_swap(desk: Desk, pair: tuple[Found, Found]) -> bool:

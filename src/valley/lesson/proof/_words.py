@@ -117,6 +117,9 @@ NTH = re.compile(
     rf"\b({LAST_BUT_ONE}|{'|'.join(ORDINALS)}|\d+(?:st|nd|rd|th)|last)\s+(bar|measure|chord|grip)\b",
     re.IGNORECASE,
 )
+# "Chord number two"; "for the third one", where the talk is of chords.
+CHORD_NUMBER = re.compile(rf"\b(?:chord|grip)\s+(?:number|no\.?)\s+({BAR_NUMBER})\b", re.IGNORECASE)
+NTH_ONE = re.compile(rf"\W*(?:(?:and|so|then|now|okay|but)\W+)*(?:for|on|over)\s+the\s+({'|'.join(ORDINALS)}|last)\s+one\b", re.IGNORECASE)
 # Words around a bare letter that make it the name of a chord: "B flat is next", "we open on F", "you've got an F with its octave".
 CHORD_AFTER = re.compile(
     r"\s*:\s*(?=[A-G])|\s+(?:is|comes|follows)\s+(?:next|now|after|up|again)\b|\s+(?:chord|major|minor)\b|\s+with\s+(?:its|an?|the)\s+(?:octave|fifth|third)\b"
@@ -215,7 +218,7 @@ IN_KEY = re.compile(r"\bin\s+$", re.IGNORECASE)
 # Notes that are left belong to the grip before.
 LEAVING = re.compile(r"\b(?:let go of|let|release|lift|leave|take away)\s+(?:the\s+)?$", re.IGNORECASE)
 MOVED_FROM = re.compile(
-    r"\b(?:moves?|moving|takes?|slides?|shifts?|chang(?:es?|ing)|lift|turn|nudge|push|bump|raise|lower|drop|bring|swap|exchange|replace|trade),?\s+"
+    r"\b(?:moves?|moving|takes?|slides?|shifts?|chang(?:es?|ing)|lift|turn|nudge|push|bump|raise|lower|drop|bring|swap|exchange|replace|trade),?\s+(?:out\s+)?"
     r"(?:the\s+|that\s+|your \w+\s+|from\s+)*$",
     re.IGNORECASE,
 )

@@ -1,0 +1,95 @@
+"""Words that sound like a place and are none, and places told in other words: "right after that", "verse time", "chord number two"."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+import pytest
+from bench.free_speech import song_of
+from hypothesis import given
+from hypothesis import strategies as st
+
+from valley.lesson.proof import ProofReader
+from valley.lesson.proof._no_hand import without_other_rights
+from valley.lesson.proof._scope import Scope
+from valley.theory.naming import AGREES, CONTRADICTS
+
+TALK = Path(__file__).parent / "talk"
+
+
+@pytest.mark.parametrize(
+    "text",
+    [
+        "The right hand plays C.",
+        "Right, C E G. Left, C.",
+        "Right on F, left on C.",
+        "With your right in bar two.",
+        "Left and right at once.",
+        "From left to right then back.",
+        "Take the E with the right on beat two.",
+        "A bright sound, played upright.",
+    ],
+)
+def test_a_hand_is_a_hand(text: str) -> None:
+    assert without_other_rights(text) == text
+
+
+@pytest.mark.parametrize(
+    "text",
+    [
+        "Right after that it's G minor.",
+        "And right there you have it.",
+        "The thumb sits right on C.",
+        "It goes right up to the top.",
+        "All right, the verse.",
+        "Okay right so the tune.",
+        "That's right, it's a C.",
+        "You hear that, right?",
+    ],
+)
+def test_what_is_no_hand_is_none(text: str) -> None:
+    assert "right" not in without_other_rights(text).lower()
+
+
+@given(
+    st.lists(
+        st.sampled_from(["right", "Right", "left", "hand", "the", "your", "after", ",", ".", "?", "all", "so", "C", "on", "then", "to", "that's", "okay"]),
+        max_size=14,
+    ).map(" ".join)
+)
+def test_every_letter_stays_where_it_was(text: str) -> None:
+    read = without_other_rights(text)
+    assert len(read) == len(text)
+    assert without_other_rights(read) == read
+
+
+@pytest.mark.parametrize(
+    ("text", "part"),
+    [
+        ("Cool, so that's the intro, verse time.", 2),
+        ("On to chorus.", 3),
+        ("Time for verse.", 2),
+        ("That was the verse, and it's chorus time now for all of you at home.", 3),
+        ("The form is intro, verse, chorus.", None),
+    ],
+)
+def test_a_part_that_is_called_is_gone_to(text: str, part: int | None) -> None:
+    assert Scope(*song_of(TALK / "cleugh.shut.flow.txt")).find_part(text) == part
+
+
+@pytest.mark.parametrize(
+    ("text", "wrong"),
+    [
+        ("So that's the intro, verse time. Alright, left hand underneath. In bar 8 it's G, D, G, D.", ""),
+        ("In bar 8 the left hand goes G, D. And right after that it's the A flat, A flat, E flat, A flat, E flat.", ""),
+        ("The intro is four chords. Chord number two is G, C, E flat.", ""),
+        ("The intro is four chords. Chord number two is G, D, E flat.", "D"),
+        ("The intro is E flat, C minor, A flat, B flat. For the third one you play A flat, C and E flat.", ""),
+        ("The intro is E flat, C minor, A flat, B flat. For the third one you play A flat, D and E flat.", "D"),
+    ],
+)
+def test_what_is_told_there_is_held_against_that_place(text: str, wrong: str) -> None:
+    claims = ProofReader(*song_of(TALK / "cleugh.shut.flow.txt")).read(text)
+    marked = [c.text for c in claims if c.verdict == CONTRADICTS]
+    assert wrong in marked if wrong else marked == []
+    assert any(c.verdict == AGREES for c in claims)
