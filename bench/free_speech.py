@@ -88,6 +88,7 @@ SETS = (
     "talk/ness.shut.flow.txt",
     "talk/brae.shut.flow.txt",
     "talk/cleugh.shut.flow.txt",
+    "talk/dell.shut.flow.txt",
 )
 
 

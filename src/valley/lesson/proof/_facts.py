@@ -102,6 +102,25 @@ def _tells_signs(sentence: str, row: Found) -> bool:
     return _SIGNS_BEFORE.search(before) is not None or (_MIND.search(before) is not None and _MANY.search(sentence[row.start : row.end + 1]) is not None)
 
 
+def judge_every_sign(desk: Desk, match: re.Match[str]) -> None:
+    """ "Every F and every C is a sharp": each letter against the signs of the key; of one bar or chord it says nothing."""
+    if re.search(r"\b(?:bars?|here|there|chord)\b", desk.sentence, re.IGNORECASE):
+        return
+    key = _key_here(desk)
+    signs = {n.letter: n for n in key.scale() if n.alter}
+    said = list(re.finditer(r"\b(?-i:[A-G])(?=s?\b)", match[0]))
+    sharp = match["sign"].lower().startswith("sharp")
+    for letter in said:
+        at = match.start() + letter.start()
+        sign = signs.get(letter[0])
+        if sign is not None and (sign.alter > 0) == sharp:
+            desk.claim(at, at + 1, "key", AGREES)
+        else:
+            others = [n for n in signs.values() if n.letter not in {m[0] for m in said}]
+            right = desk.say(others[0]) if others else ""
+            desk.claim(at, at + 1, "key", CONTRADICTS, right, f"{desk.say_key(key)} has {', '.join(desk.say(n) for n in signs.values()) or 'no sharp or flat'}")
+
+
 def judge_signs(desk: Desk, rows: Sequence[Found]) -> None:
     """ "Three flats, B, E and A", "one flat, that's B flat": each against the signs of the key; a bare letter is said with the sign before."""
     key = _key_of_signs(desk, rows[0].start)
@@ -364,6 +383,13 @@ FACTS: tuple[Fact, ...] = (
         judge_every_length,
     ),
     (fact(rf"\b({WHOLE}|no)\s+(sharps?|flats?)\b(?!\s+(?:keys?|chords?|major|minor))"), judge_signature),
+    (
+        fact(
+            r"\b(?:every|each|all)\s+(?:(?:the|your|those|of the|of your)\s+)?(?-i:[A-G])s?(?:,?\s+(?:and\s+)?(?:every\s+|each\s+|all\s+)?(?-i:[A-G])s?)*\s+"
+            r"(?:is|are|becomes?|will be|(?:has|have) to be)\s+(?:an?\s+|played\s+|always\s+)*(?P<sign>sharp|flat)s?\b"
+        ),
+        judge_every_sign,
+    ),
     (
         fact(
             rf"\b(?:in|a|metre is|meter is|time is|signature is|it's)\s+(?P<both>(?P<top>{WHOLE})(?:\s|-|/)(?P<bottom>four|eight|two|4|8|2"

@@ -14,7 +14,9 @@ _PLACE = (
     r"(?:on|in|up|down|above|below|under|underneath|beneath|through|to(?! (?:the |your )?left\b)|into|onto|beside|between|along|across|behind|off|around)\b"
 )
 _JUST = re.compile(
-    rf"(?<=\w ){_ITS_HAND}right(?= (?:{_TIME}|{_PLACE}))|(?:^|(?<=[.!?;:,]\s)|(?<=\band )(?<!\bleft and )|(?<=\bthen )|(?<=\bso ))right(?= {_TIME}(?! left))|right(?=\?)",
+    rf"(?<=\w ){_ITS_HAND}right(?= (?:{_TIME}|{_PLACE}))"
+    rf"|(?:^|(?<=[.!?;:,]\s)|(?<=\band )(?<!\bleft and )|(?<=\bthen )|(?<=\bso ))right(?= {_TIME}(?! left))"
+    r"|right(?=\?)",
     re.IGNORECASE | re.MULTILINE,
 )
 _WELL = re.compile(

@@ -156,16 +156,24 @@ def _names_again(
     Where nothing was told before (``first``), only what is nowhere in the song can be a slip.
     """
     out = list(claims)
+    whole = {i for i in range(len(claims)) if sum(i in row for row in about) > 1}  # said of several names together
+    spared = set[int]()
     for mention, standing, chance, row in zip(mentions, standings, chances, about, strict=True):
-        mine = [claims[i] for i in row]
+        own = [i for i in row if i not in whole]
+        mine = [claims[i] for i in own]
         if first and (standing.doubt != NOWHERE or mention.row.is_chord or mention.of_fact):
             continue
-        if any(is_marked(c) for c in mine):
-            if chance <= (_SPARED_FIRM if mention.firm else _SPARED):
-                out = [replace(c, verdict=UNKNOWN, expected="", message="") if i in row and is_marked(c) else c for i, c in enumerate(out)]
-        elif chance > _least_shown(mention, standing, mine) and not _ELSEWHERE.search(spoken.text[: mention.row.start]):
-            out = [_shown(c, standing, desk) if i in row else c for i, c in enumerate(out)]
-    return out
+        if chance <= (_SPARED_FIRM if mention.firm else _SPARED):
+            spared.update(i for i in row if is_marked(claims[i]))
+        elif (
+            own
+            and not any(is_marked(c) for c in mine)
+            and chance > _least_shown(mention, standing, mine)
+            and not _ELSEWHERE.search(spoken.text[: mention.row.start])
+        ):
+            spared.update(i for i in row if i in whole and is_marked(claims[i]))  # the one name that is wrong among them says it better
+            out = [_shown(c, standing, desk) if i in own else c for i, c in enumerate(out)]
+    return [replace(c, verdict=UNKNOWN, expected="", message="") if i in spared else c for i, c in enumerate(out)]
 
 
 def _strain(before: float, standings: Sequence[Standing]) -> float:
