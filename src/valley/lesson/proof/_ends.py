@@ -77,7 +77,7 @@ def judge_end_note(desk: Desk, row: Found, line: str, end: str) -> None:
 _WHOLE = fact(r"\b(?:of|in) the (?:whole|entire) (?:song|piece|tune|melody|thing)\b")
 # "Ends with a C sharp going up to D": a way, whose last note is the end.
 _GOES_ON = fact(r"\s+(?:going|moving|stepping|rising|falling|resolving|that goes|which goes)\s+(?:back\s+)?(?:up |down |over )?(?:in)?to\s+(?:an?\s+|the\s+)?$")
-_LINE = r"(?P<line>tune|melody|theme|song|piece|left hand|right hand|left|right|verse|chorus|refrain|bridge|part)"
+_LINE = r"(?P<line>tune|melody|theme|singing|vocals?|voice|top line|song|piece|left hand|right hand|left|right|verse|chorus|refrain|bridge|part)"
 END_NOTE = (
     fact(
         rf"\b{_LINE}\b[^.;,]{{0,30}}?\b(?P<end>starts|begins|opens|sets(?= off| out)|kicks(?= off)|takes(?= off)|ends|finishes|closes)"
@@ -92,6 +92,7 @@ END_NOTE = (
         r"\b(?:it|we|you)\s+(?P<end>starts?|begins?|ends?|finish(?:es)?)\s+(?:up\s+|off\s+)?(?:on|with)\s+(?:an?\s+|the\s+|that\s+|low\s+|high\s+|long\s+)*(?P<line>)$"
     ),
     fact(r"\b(?P<end>highest|lowest) note\b[^.;,]{0,30}?,? but (?:it's|it’s|it is) (?:an?\s+|the\s+)*(?P<line>)$"),
+    fact(rf"\b(?P<end>high|low)(?:est)? point (?:of|in) (?:the )?(?:whole )?{_LINE}\b[^.;,]{{0,30}}?\bis\s+(?:an?\s+|the\s+|that\s+)*$"),
     fact(r"\bthe (?P<end>first|last|highest|lowest) note (?:of all |here )?is (?:an?\s+|the\s+)*(?P<line>)$"),
 )
 # "That C is as high as you'll ever go", of all that is played.
@@ -109,6 +110,8 @@ _ENDS = {
     "start": "first",
     "begin": "first",
 } | dict.fromkeys(("ends", "finishes", "end", "finish"), "last")
+_POINTS = {"high": "highest", "low": "lowest"}
+_TUNE_WORDS = ("tune", "melody", "theme", "singing", "vocal", "vocals", "voice", "top line")
 _AT_THE_END = 2  # bars of a part of which "it ends" is said without saying what
 
 
@@ -125,7 +128,7 @@ def _end_said_after(sentence: str, row: Found) -> tuple[str, str] | None:
     """Of which line a note is which end, where that stands behind its name."""
     if m := _IS_END.match(sentence, row.end):
         word = m["line"].lower()
-        return "tune" if word in ("tune", "melody") else word.split()[0] if word.startswith(("left", "right")) else "", m["end"].lower()
+        return "tune" if word in _TUNE_WORDS else word.split()[0] if word.startswith(("left", "right")) else "", m["end"].lower()
     if m := _AS_FAR.match(sentence, row.end):
         return "tune" if m["end"].lower() == "high" else "", f"{m['end'].lower()}est"
     return None
@@ -154,7 +157,8 @@ def find_end_notes(desk: Desk, found: Sequence[Found]) -> list[tuple[Found, str,
                     continue
                 if listed and not onward and m["end"].lower() in _ENDS:
                     break  # "starts on G and goes B flat, E flat": a list, and where it begins
-                line = "tune" if word in ("tune", "melody", "theme") else word.split()[0] if word.startswith(("left", "right")) else ""
-                rows.append((row, line, _ENDS.get(m["end"].lower(), m["end"].lower())))
+                line = "tune" if word in _TUNE_WORDS else word.split()[0] if word.startswith(("left", "right")) else ""
+                end = m["end"].lower()
+                rows.append((row, line, _ENDS.get(end) or _POINTS.get(end, end)))
                 break
     return rows

@@ -236,6 +236,8 @@ def judge_edge(desk: Desk, row: Found, said: str) -> None:
     ends = [hand_notes(g, hand)[-1 if top else 0] for g in grips]
     if said.lower() == "bottom" and hand is None:  # "at the bottom" is said of either hand's chord
         ends += [g.right[0] for g in grips if g.right]
+    if hand is None and desk.context.hand:  # or of the hand that the talk is of
+        ends += [held[-1 if top else 0] for g in grips if (held := hand_notes(g, desk.context.hand))]
     kind = "octave" if row.octave is not None else "note"
     for note in ends:
         if note.midi % 12 == row.name.pitch_class and (row.octave is None or note.midi == midi_of(row) or (not top and (note.midi - midi_of(row)) % 12 == 0)):

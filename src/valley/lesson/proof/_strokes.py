@@ -172,6 +172,13 @@ STROKES: tuple[Fact, ...] = (
         judge_times,
     ),
     (fact(rf"\band that (?P<times>{_TIMES})\b"), judge_times),
+    (
+        fact(
+            rf"\b(?:plays?|playing|hits?|strikes?|press(?:es)?) (?:just )?(?:each|every)(?: single)?(?: one| chord| of (?:them|those|these))? (?:just |only )?"
+            rf"(?P<times>{_TIMES})\b"
+        ),
+        judge_times,
+    ),
     (fact(rf"(?<=(?-i:[A-G]) )(?P<times>{_TIMES})(?=\s*[.;,!]|$)"), judge_times),
     (fact(rf"\b(?:play|do|repeat) (?:that|this|it) (?P<times>{_TIMES})\b(?! (?:as|before|more|slower|faster))"), judge_times),
     (fact(rf"(?P<times>{_TIMES})\s+(?:per|in every|in each|a|each|every)\s+bar\b"), judge_times),
