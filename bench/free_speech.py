@@ -89,6 +89,7 @@ SETS = (
     "talk/brae.shut.flow.txt",
     "talk/cleugh.shut.flow.txt",
     "talk/dell.shut.flow.txt",
+    "talk/strath.shut.flow.txt",
 )
 
 

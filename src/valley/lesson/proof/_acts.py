@@ -42,6 +42,7 @@ from valley.lesson.proof._words import (
     RUN_OF_CHORDS,
     STAYS_PUT,
     STAYS_THERE,
+    goes_on,
     has_edge,
     read_count,
 )
@@ -131,6 +132,10 @@ def _places(desk: Desk, found: list[Found]) -> Taken:
 
 def _octaves(desk: Desk, found: list[Found]) -> Taken:
     rows = [r for r in found if not r.is_chord and (OCTAVE_ON.search(desk.sentence[: r.start]) or OCTAVE_AFTER.match(desk.sentence, r.end))]
+    for before, row in pairwise(found):  # "octaves on G and C"
+        many = before in rows and re.search(r"\boctaves (?:on|of) ", desk.sentence[: before.start], re.IGNORECASE) is not None
+        if many and not row.is_chord and row not in rows and goes_on(desk.sentence[before.end : row.start]):
+            rows.append(row)
     return [(row.start, partial(judge_octave_on, desk, row)) for row in rows], rows
 
 

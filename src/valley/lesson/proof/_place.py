@@ -51,7 +51,8 @@ def go_to_place(desk: Desk) -> None:
         context.of_tune = False
     if part is not None:
         context.part, context.bars, context.grips, context.chord = part, (), (), None
-    if bars := tuple(bar + context.ahead for bar in _bars(plain)):
+    ahead = context.ahead or desk.scope.ahead_of(plain)
+    if bars := tuple(bar + ahead for bar in _bars(plain)):
         context.bars, context.grips, context.chord = _with_counted(desk, plain, bars), (), None
     elif not _go_to_half(desk, plain) and not _go_to_counted(desk, plain) and BEGINNING.search(plain) and not context.bars:
         context.grips = tuple(desk.grips_here()[:1])

@@ -9,6 +9,7 @@ from dataclasses import dataclass, field
 from valley.fraction import Fraction
 from valley.lesson.proof._words import (
     BAR_NUMBER,
+    BARS,
     CHORD_AFTER,
     CHORD_BEFORE,
     CHORD_IS,
@@ -48,7 +49,16 @@ _OPENING = re.compile(
     r"\b(?:the|this|our|that) (?:opening|intro|introduction)(?: (?:riff|bit|figure|part|section|bars|lick))?\b|\bopening riff\b", re.IGNORECASE
 )
 # "That's the loop done, so let's get to the melody": what has been told is no place to go to.
-_DONE = re.compile(r"\bthat(?:['’]s| is| was) (?:it for |all for |all of )?(?:the|our) [\w -]{1,20}?(?:\s(?:done|finished|over|sorted)\b|(?=,))", re.IGNORECASE)
+_DONE = re.compile(
+    r"\bthat(?:['’]s| is| was) (?:it for |all for |all of )?(?:the|our) [\w -]{1,20}?(?:\s(?:done|finished|over|sorted)\b|(?=,|\.?\s*$))", re.IGNORECASE
+)
+_ALL_DONE = re.compile(
+    r"\W*(?:(?:okay|ok|so|and|cool|right|well|now|great)\W+)*"
+    r"that(?:['’]s| is| was) (?:it for |all for |all of )?(?:the|our|your) (?:whole |entire |full )?[\w-]+"
+    r"(?: (?:done|finished|over|sorted|complete))?\W*$",
+    re.IGNORECASE,
+)
+_OF_A_PART = re.compile(BARS.pattern + r"\s+(?:of|in)\s+(?:the|our|your|this)\b", re.IGNORECASE)
 _PART_NUMBER = re.compile(rf"\bpart\s+({BAR_NUMBER})\b", re.IGNORECASE)
 _NTH_PART = re.compile(rf"\b({'|'.join(ORDINALS)}) part\b", re.IGNORECASE)
 _COMPARED = re.compile(r"\b(?:as|like|than)\b")
@@ -130,8 +140,14 @@ class Scope:
     def find_part(self, sentence: str) -> int | None:
         """The part that is named, by its number or by its own name."""
         if sentence not in self._found:  # it is asked for each time that a sentence is read in another place
-            self._found[sentence] = self._find_part(_DONE.sub("", sentence))
+            self._found[sentence] = self._find_part(_DONE.sub("", sentence)) or self._after_done(sentence)
         return self._found[sentence]
+
+    def _after_done(self, sentence: str) -> int | None:
+        """The part after the one that a sentence does no more than end: "that's the whole introduction"."""
+        numbers = {p.number for p in self.chart.parts}
+        ended = next((part.number for part, _, called in self._calls if _ALL_DONE.match(sentence) and called.search(sentence)), 0)
+        return ended + 1 if ended and ended + 1 in numbers else None
 
     def _find_part(self, sentence: str) -> int | None:
         numbers = {p.number for p in self.chart.parts}
@@ -148,6 +164,14 @@ class Scope:
             if len(part.name) != 2 and len(part.name) != 3 and named:
                 found.append((named.start(), part.number))
         return min((row for row in found if row[1] in numbers), default=(0, None))[1]
+
+    def ahead_of(self, sentence: str) -> int:
+        """Bars before the part whose bars a sentence counts by: "bar four of the verse"; none where it counts those of the song."""
+        named = self.find_part(sentence) if _OF_A_PART.search(sentence) else None
+        part = next((p for p in self.chart.parts if p.number == named), None)
+        if part is None or max(read_count(x) for m in BARS.finditer(sentence) for x in m.groups() if x) > part.end_bar - part.start_bar + 1:
+            return 0
+        return part.start_bar - 1
 
     def called(self, name: str) -> str:
         """The names that a part goes by, as a pattern: its own, and those of its kind that no part of the song has."""

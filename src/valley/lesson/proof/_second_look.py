@@ -256,7 +256,7 @@ def _mentions(spoken: Spoken, trail: Trail, scope: Scope, sayings: Sequence[tupl
         after, part = part, None
     if part:
         trail = replace(trail, part=part, last_part=part, last_hand=None)
-    here = tuple(read_count(x) for m in BARS.finditer(text) for x in m.groups() if x)
+    here = tuple(read_count(x) + scope.ahead_of(text) for m in BARS.finditer(text) for x in m.groups() if x)
     left, right = _LEFT.search(text) is not None, _RIGHT.search(text) is not None
     hand = None if left == right else LEFT if left else RIGHT
     if not left and not right and _BELOW.search(text):
