@@ -27,7 +27,8 @@ TALK = Path(__file__).parent / "talk"
         "Left and right at once.",
         "From left to right then back.",
         "Take the E with the right on beat two.",
-        "A bright sound, played upright.",
+        "A bright sound, played upright. Is it bright?",
+        "All right hand notes are Cs.",
     ],
 )
 def test_a_hand_is_a_hand(text: str) -> None:

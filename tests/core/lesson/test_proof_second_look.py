@@ -152,6 +152,7 @@ def test_a_talk_that_nothing_was_mended_on_is_read_no_worse(name: str) -> None:
         ("Which means every F and every G is a sharp.", "G"),
         ("Which means every F and every C is a sharp.", ""),
         ("Every G is a sharp in that bar.", ""),
+        ("All your Cs are sharp.", ""),
     ],
 )
 def test_of_names_told_together_the_one_that_is_wrong_is_marked(said: str, wrong: str) -> None:

@@ -110,12 +110,13 @@ def judge_every_sign(desk: Desk, match: re.Match[str]) -> None:
     signs = {n.letter: n for n in key.scale() if n.alter}
     said = list(re.finditer(r"\b(?-i:[A-G])(?=s?\b)", match[0]))
     sharp = match["sign"].lower().startswith("sharp")
+    played = {(name.letter, name.alter > 0) for n in desk.scope.notes if (name := parse_pitch(n.pitch)[0]).alter}
     for letter in said:
         at = match.start() + letter.start()
         sign = signs.get(letter[0])
         if sign is not None and (sign.alter > 0) == sharp:
             desk.claim(at, at + 1, "key", AGREES)
-        else:
+        elif (letter[0], sharp) not in played:  # a raised step of a minor key is told so, too
             others = [n for n in signs.values() if n.letter not in {m[0] for m in said}]
             right = desk.say(others[0]) if others else ""
             desk.claim(at, at + 1, "key", CONTRADICTS, right, f"{desk.say_key(key)} has {', '.join(desk.say(n) for n in signs.values()) or 'no sharp or flat'}")

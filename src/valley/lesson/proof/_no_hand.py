@@ -16,11 +16,11 @@ _PLACE = (
 _JUST = re.compile(
     rf"(?<=\w ){_ITS_HAND}right(?= (?:{_TIME}|{_PLACE}))"
     rf"|(?:^|(?<=[.!?;:,]\s)|(?<=\band )(?<!\bleft and )|(?<=\bthen )|(?<=\bso ))right(?= {_TIME}(?! left))"
-    r"|right(?=\?)",
+    r"|\bright(?=\?)",
     re.IGNORECASE | re.MULTILINE,
 )
 _WELL = re.compile(
-    r"\ball right(?=\W|$)|\bthat(?:'s|’s| is) right(?= *(?:[,.!?;]|$))"
+    r"\ball right\b(?![ -]hand)|\bthat(?:'s|’s| is) right(?= *(?:[,.!?;]|$))"
     r"|(?:^|(?<=[.!?]\s)|(?<=\bokay )|(?<=\bokay, )|(?<=\bso )|(?<=\bso, ))right(?=,? (?:so|now|let's|let’s|let us|okay|ok|on to|moving|that|this|we|you"
     r"|for|what|who|everyone|everybody|folks|then)\b)",
     re.IGNORECASE | re.MULTILINE,

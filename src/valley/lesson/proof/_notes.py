@@ -252,7 +252,7 @@ def judge_octave_on(desk: Desk, row: Found) -> None:
     """ "An octave on D": one key and the same an octave away, together or one after the other; the last of them where the words end with it."""
     if not (desk.context.bars or desk.context.grips):
         return
-    listed = re.search(r"\boctaves (?:on|of) [A-G](?: flat| sharp)?(?:,| and)", desk.sentence) is not None
+    listed = re.search(r"\boctaves (?:on|of) [A-G](?: flat| sharp|[b#♭♯])?(?:,| and)", desk.sentence) is not None
     several = (listed or len(re.findall(r"\boctaves? (?:on|of)\b", desk.sentence, re.IGNORECASE)) > 1) and not BARS.search(desk.sentence)
     everywhere = replace(desk.context, bars=(), grips=())  # "an octave on E for one bar and an octave on C for the next"
     meant = {g.start: g.end for g in (desk.scope.grips_here(everywhere) if several else desk.meant())}

@@ -145,9 +145,9 @@ class Scope:
 
     def _after_done(self, sentence: str) -> int | None:
         """The part after the one that a sentence does no more than end: "that's the whole introduction"."""
-        numbers = {p.number for p in self.chart.parts}
-        ended = next((part.number for part, _, called in self._calls if _ALL_DONE.match(sentence) and called.search(sentence)), 0)
-        return ended + 1 if ended and ended + 1 in numbers else None
+        ended = [part.number for part, _, called in self._calls if called.search(sentence)] if _ALL_DONE.match(sentence) else []
+        after = {p.number for p in self.chart.parts} & {number + 1 for number in ended}
+        return after.pop() if len(ended) == 1 and after else None  # of several verses none tells which it was
 
     def _find_part(self, sentence: str) -> int | None:
         numbers = {p.number for p in self.chart.parts}

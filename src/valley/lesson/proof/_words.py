@@ -117,7 +117,7 @@ NTH = re.compile(
     rf"\b({LAST_BUT_ONE}|{'|'.join(ORDINALS)}|\d+(?:st|nd|rd|th)|last)\s+(bar|measure|chord|grip)\b",
     re.IGNORECASE,
 )
-# "Chord number two"; "for the third one", where the talk is of chords.
+# "Chord number two"; "for the third one", said of a chord.
 CHORD_NUMBER = re.compile(rf"\b(?:chord|grip)\s+(?:number|no\.?)\s+({BAR_NUMBER})\b", re.IGNORECASE)
 NTH_ONE = re.compile(rf"\W*(?:(?:and|so|then|now|okay|but)\W+)*(?:for|on|over)\s+the\s+({'|'.join(ORDINALS)}|last)\s+one\b", re.IGNORECASE)
 # Words around a bare letter that make it the name of a chord: "B flat is next", "we open on F", "you've got an F with its octave".
