@@ -13,7 +13,7 @@ STAMPS := .stamps
 SOURCES := $(shell find frontend/src frontend/public frontend/index.html frontend/vite.config.ts -type f 2>/dev/null)
 BIND ?= 127.0.0.1:8000
 
-.PHONY: help setup debian demo test explore fuzz lint test-core test-web test-frontend test-e2e run-lessons run-hearing run-sound run-rules run-web run-frontend run-e2e build types bench songs wheel clean
+.PHONY: help setup debian demo test explore fuzz lint test-core test-lessons test-hearing test-sound test-rules test-web test-frontend test-e2e build types bench songs wheel clean
 
 help:
 	@sed -n 's/^# \(make .*\)/\1/p' Makefile
@@ -47,14 +47,14 @@ demo: build
 	$(PY) manage.py load_demo
 	$(PY) manage.py serve --bind $(BIND)
 
-# Three suites at a time on two cores: the browser's and the web's often wait, so they go first, and the others fill the gaps; the core's goes in four pieces,
-# the longest first, so that none is left alone at the end. Each is told when it is over.
+# Three suites at a time on two cores, each as soon as what it needs is there: the core's while Node's packages are fetched. The browser's and the web's often
+# wait, so they go before the others, which fill the gaps; the core's goes in four pieces, the longest first, so that none is left alone at the end. Each is told
+# when it is over.
 test:
-	@$(MAKE) --no-print-directory --jobs 3 build debian
-	@$(MAKE) --no-print-directory --jobs 3 --output-sync=target run-e2e run-web run-lessons run-hearing run-sound run-rules lint run-frontend
+	@$(MAKE) --no-print-directory --jobs 3 --output-sync=target test-e2e test-web test-lessons test-hearing test-sound test-rules lint test-frontend
 	@echo "All of Valley's tests passed."
 
-lint: setup
+lint: $(STAMPS)/python
 	.venv/bin/ruff check .
 	.venv/bin/ruff format --check .
 	nice .venv/bin/mypy
@@ -63,38 +63,27 @@ lint: setup
 # What teaches and checks, what is run as a command, what listens and arranges; and all other rules of the core.
 LESSONS := lesson checking
 SOUND := arranging audio composer listening
-test-core: setup
-	@$(MAKE) --no-print-directory run-lessons run-hearing run-sound run-rules
+test-core: test-lessons test-hearing test-sound test-rules
 
-test-web: build debian
-	@$(MAKE) --no-print-directory run-web
-
-test-frontend: build
-	@$(MAKE) --no-print-directory run-frontend
-
-test-e2e: build debian
-	@$(MAKE) --no-print-directory run-e2e
-
-# The suites by themselves, where everything they need is there.
-run-lessons:
+test-lessons: $(STAMPS)/python
 	nice $(PYTEST) $(addprefix tests/core/,$(LESSONS))
 
-run-hearing:
+test-hearing: $(STAMPS)/python
 	nice $(PYTEST) tests/core/pipeline
 
-run-sound:
+test-sound: $(STAMPS)/python
 	nice $(PYTEST) $(addprefix tests/core/,$(SOUND))
 
-run-rules:
+test-rules: $(STAMPS)/python
 	nice $(PYTEST) tests/core $(addprefix --ignore=tests/core/,$(LESSONS) pipeline $(SOUND)) src/valley
 
-run-web:
+test-web: build debian
 	nice $(PYTEST) tests/web src/valley_web
 
-run-frontend:
+test-frontend: $(STAMPS)/node
 	cd frontend && nice npm run --silent lint && nice npm run --silent typecheck && nice npm run --silent test
 
-run-e2e:
+test-e2e: build debian
 	$(PY) -m pytest tests/e2e
 
 # Property tests with other examples than the usual ones, and more of them; what fails is printed.
