@@ -155,8 +155,14 @@ def _edges(desk: Desk, found: list[Found]) -> Taken:
     edges = [(r, said[1]) for r in notes if (said := EDGE.search(sentence[: r.start]))]
     edges += [(r, said[1]) for r in notes if (said := EDGE_AFTER.match(sentence, r.end)) and has_edge(sentence[: r.start])]
     edges += [(r, said[1]) for r in notes if (said := EDGE_STAYS.search(sentence[: r.start])) and STAYS_THERE.match(sentence, r.end)]
-    edges += [(r, "bass") for r in notes if IN_THE_BASS.match(sentence, r.end)]
+    edges += [(r, "bass") for r in notes if IN_THE_BASS.match(sentence, r.end) and not _are_both_below(sentence, notes, r)]
     return [(row.start, partial(judge_edge, desk, row, edge)) for row, edge in edges], [row for row, _ in edges]
+
+
+def _are_both_below(sentence: str, notes: list[Found], row: Found) -> bool:
+    """Whether "with D and A in the bass" tells both keys of the hand, and not the lowest."""
+    before = [r for r in notes if r.end <= row.start]
+    return len(before) == 1 and sentence[before[0].end : row.start].strip() == "and"
 
 
 def _runs_of_chords(desk: Desk, found: list[Found]) -> Taken:

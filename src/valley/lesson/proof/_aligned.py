@@ -31,6 +31,7 @@ _LEAP, _LEAP_BETWEEN, _LEAP_TO_PLACE = 7.41, 2.9, 0.65  # within a sentence, bet
 _TURN = 1.15  # to the beginning of the part, where the talk turns to the other hand
 _IN_LIST = 1.28  # more for every way but along the line, within a list
 _NOT_THERE, _NOT_IN_PART = 2.41, 2.27  # outside the place that is named, outside the part that was named last
+_NOT_AT_FIRST = 0.6  # outside the first part, while none has been named: a talk begins at the beginning
 _OTHER_HAND, _NOT_LAST_HAND = 0.6, 0.24
 _NOTE_FOR_CHORD, _OUTER = 0.86, 0.2
 _LATE, _INTO_PART = 0.0125, 0.17  # a beat, at the beginning of a talk, and behind that of a part that was named
@@ -133,6 +134,8 @@ def _cost(tracks: Tracks, m: Mention) -> Costs:
         cost += _NOT_THERE * (tracks.part != m.part)
     elif m.last_part:
         cost += _NOT_IN_PART * (tracks.part != m.last_part)
+    else:
+        cost += _NOT_AT_FIRST * (tracks.part != tracks.part.min())
     if m.part:
         cost += np.minimum(_AT_MOST_LATE, _INTO_PART * tracks.into_part)
     for fact in m.facts:

@@ -93,6 +93,7 @@ END_NOTE = (
     ),
     fact(r"\b(?P<end>highest|lowest) note\b[^.;,]{0,30}?,? but (?:it's|it’s|it is) (?:an?\s+|the\s+)*(?P<line>)$"),
     fact(rf"\b(?P<end>high|low)(?:est)? point (?:of|in) (?:the )?(?:whole )?{_LINE}\b[^.;,]{{0,30}}?\bis\s+(?:an?\s+|the\s+|that\s+)*$"),
+    fact(rf"\b{_LINE}(?:'s|’s) (?P<end>first|last|highest|lowest) (?:note|key)\b[^.;,]{{0,20}}?\bis (?:an?\s+|the\s+)*$"),
     fact(r"\bthe (?P<end>first|last|highest|lowest) note (?:of all |here )?is (?:an?\s+|the\s+)*(?P<line>)$"),
 )
 # "That C is as high as you'll ever go", of all that is played.

@@ -167,7 +167,7 @@ def judge_beats_of_a_bar(desk: Desk, match: re.Match[str]) -> None:
         fits, right = {eighths}, eighths
     else:
         right = meter.beats
-    settle(desk, match, "said", said in fits, f"{right} {match['unit'].lower().removesuffix('s')}s", f"a bar of {meter.name} has {right}", "metre")
+    settle(desk, match, "said", said in fits, f"{right} {match['unit'].lower().removesuffix('s') or 'beat'}s", f"a bar of {meter.name} has {right}", "metre")
 
 
 _SLOWEST = 30.0
@@ -402,6 +402,7 @@ FACTS: tuple[Fact, ...] = (
     (fact(rf"{_BEATS}\s+{_PER_BAR}"), judge_beats_of_a_bar),
     (fact(rf"\b(?:every|each|a) (?:bar|measure) has (?:got )?{_BEATS}"), judge_beats_of_a_bar),
     (fact(rf"\b(?:whole|full|entire) (?:bar|measure),?\s+(?:so |that's |which is |for |all )*{_BEATS}"), judge_beats_of_a_bar),
+    (fact(rf"\bcount(?:ing|ed)? (?P<said>(?P<n>{WHOLE})(?P<unit>))\s+{_PER_BAR}"), judge_beats_of_a_bar),
     (fact(rf"\bwaltz time\b[^.]*?\b{_BEATS}"), judge_beats_of_a_bar),
     (fact(rf"(?P<n>{WHOLE})\s+(?:bpm|beats (?:per|a|to the|in a) minute)\b"), judge_tempo),
     (fact(rf"\b(?:speed|tempo|pace)(?:'s|’s| is)\s+(?:about |around |roughly |only |set to |at )*(?P<n>{WHOLE})\b(?! ?(?:%|percent|per cent))"), judge_tempo),

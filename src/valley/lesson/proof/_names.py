@@ -62,7 +62,7 @@ class NameFinder:
     def _find(self, sentence: str) -> list[Found]:
         rows = [row for m in self._name.finditer(sentence) if (row := self._read(m, sentence))]
         if not any(r.quality for r in rows):
-            rows = [one for i, row in enumerate(rows) for one in (_unstacked(row) if _ends_list(sentence, rows, i) else (row,))]
+            rows = [one for i, row in enumerate(rows) for one in (_unstacked(row) if _ends_list(sentence, rows, i) or self._is_pair(row, sentence) else (row,))]
         for m in self._several.finditer(sentence):
             name = self._parse(m["name"])
             if name is not None:
@@ -98,6 +98,13 @@ class NameFinder:
             weak = not sentence[: m.start()].strip(" \"'(–-\n") or _SECTION.search(sentence[: m.start()]) is not None
         at = m.span("bass") if m["bass"] else m.span("below") if m["below"] else None
         return Found(m.start(), end, name, octave, quality, bass, weak, m.end(1), at)
+
+    def _is_pair(self, row: Found, sentence: str) -> bool:
+        """Whether "F over A flat" are two keys, one above the other: the song has no chord over a foreign bass that either of them could be said of."""
+        if row.bass is None or row.bass_at is None or row.octave is not None or " over " not in sentence[row.root_end : row.bass_at[0]]:
+            return False
+        slashed = [g.chord for _, g in self._scope.grips if g.chord.bass_interval]
+        return not any(c.root.pitch_class == row.name.pitch_class or c.bass.pitch_class == row.bass.pitch_class for c in slashed)
 
     def _parse(self, text: str) -> PitchName | None:
         """The name of a note in the chosen school."""

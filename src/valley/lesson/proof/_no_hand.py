@@ -21,6 +21,7 @@ _JUST = re.compile(
 )
 _WELL = re.compile(
     r"\ball right\b(?![ -]hand)|\bthat(?:'s|’s| is) right(?= *(?:[,.!?;]|$))"
+    r"|(?:^|(?<=[.!?]\s))right(?=, (?!(?-i:[A-G])\b))"  # "Right, bridge."; "Right, C and E" is the hand
     r"|(?:^|(?<=[.!?]\s)|(?<=\bokay )|(?<=\bokay, )|(?<=\bso )|(?<=\bso, ))right(?=,? (?:so|now|let's|let’s|let us|okay|ok|on to|moving|that|this|we|you"
     r"|for|what|who|everyone|everybody|folks|then)\b)",
     re.IGNORECASE | re.MULTILINE,

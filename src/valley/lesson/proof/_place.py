@@ -65,7 +65,7 @@ _ANNOUNCES = re.compile(
 )
 _DONE = re.compile(r"\b(?:that's|that’s|that is|that was|done|finished|know)\b", re.IGNORECASE)
 _HAND = re.compile(r"\b(?:left|right|hands?|bass)\b", re.IGNORECASE)
-_VOICE = re.compile(r"\b(?:(left|right) hand|(?:(?:the|our|your) )?(?:tune|melody|top line|bass(?: line)?))\b", re.IGNORECASE)
+_VOICE = re.compile(r"\b(?:(left|right) hand|(?:(?:the|our|your) )?(?:tune|melody|top line|singer|vocals?|vocal line|bass(?: line)?))\b", re.IGNORECASE)
 _MOSTLY = 0.8
 _LINE = 4  # bars of a line of a tune
 _A_CALL = 3  # words of one that only calls it

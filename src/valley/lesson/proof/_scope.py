@@ -40,7 +40,7 @@ _LASTS = re.compile(r"\s+for\s+\w+\s+(?:beats?|bars?|counts?)\b", re.IGNORECASE)
 _A_CALL = 4  # words of a sentence that only calls a part by its name
 _BACK = 2  # how much farther a place seems that lies behind
 # "Okay, now the verse.": said by itself, the part that comes is meant.
-_OPENER = r"(?:(?:okay|ok|alright|all right|now|so|next|then|and|here comes|on to|the|our|a)\W+)*"
+_OPENER = r"(?:(?:okay|ok|alright|all right|right|cool|great|good|now|so|next|then|and|here comes|on to|the|our|a)\W+)*"
 # "There's a little intro", "we start with a short vamp".
 _THERE_IS = r"(?:there(?:'s|’s| is)|(?:we|you|it)(?:'ve|’ve| have| has)|(?:starts?|begins?|opens?) (?:off |out )?with) (?:got )?an? (?:[\w-]+ ){0,2}"
 _INTRO = ("intro", "opening")

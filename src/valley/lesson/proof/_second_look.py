@@ -97,13 +97,14 @@ class Spoken:
 @dataclass(frozen=True)
 class Trail:
     """Where a talk can be after a sentence, and what has been said of that: bars and a part since the last name, hand and part that hold,
-    the places of what was told last, and what its names have cost lately, each: a talk that follows no line is not held to one."""
+    whether the talk has just turned to the other hand and told nothing of it yet, the places of what was told last, and what its names have cost lately, each: a talk that follows no line is not held to one."""
 
     costs: Costs | None = None
     bars: tuple[int, ...] = ()
     part: int | None = None
     last_hand: str | None = None
     last_part: int | None = None
+    turned: bool = False
     meant: tuple[int, ...] = ()
     strain: float = 0.6
 
@@ -261,7 +262,7 @@ def _mentions(spoken: Spoken, trail: Trail, scope: Scope, sayings: Sequence[tupl
     hand = None if left == right else LEFT if left else RIGHT
     if not left and not right and _BELOW.search(text):
         hand = LEFT
-    turns = hand is not None and hand != trail.last_hand
+    turns = (hand is not None and hand != trail.last_hand) or (trail.turned and hand in (None, trail.last_hand))
     trail = replace(trail, bars=here or trail.bars, last_hand=hand or (None if left or _BOTH.search(text) else trail.last_hand))
     counted = bool(here) or any(pattern.search(text) for pattern in (*_COUNTED, _CHANGES))
     starts = [row.start for row in spoken.names]
@@ -276,4 +277,5 @@ def _mentions(spoken: Spoken, trail: Trail, scope: Scope, sayings: Sequence[tupl
         several, of_fact = starts.count(row.start) > 1, not overlaps((row.start, row.end), spoken.loose)
         out.append(replace(mention, several=several, of_fact=of_fact, turns=turns and not out, of_tune=_TUNE.search(text) is not None))
         trail = replace(trail, part=None, bars=())
+    trail = replace(trail, turned=turns and not out)
     return out, replace(trail, part=after, last_part=after, last_hand=None) if after else trail

@@ -181,6 +181,6 @@ STROKES: tuple[Fact, ...] = (
     ),
     (fact(rf"(?<=(?-i:[A-G]) )(?P<times>{_TIMES})(?=\s*[.;,!]|$)"), judge_times),
     (fact(rf"\b(?:play|do|repeat) (?:that|this|it) (?P<times>{_TIMES})\b(?! (?:as|before|more|slower|faster))"), judge_times),
-    (fact(rf"(?P<times>{_TIMES})\s+(?:per|in every|in each|a|each|every)\s+bar\b"), judge_times),
+    (fact(rf"(?P<times>{_TIMES})\s+(?:per|in every|in each|in an?|to an?|to the|a|each|every)\s+bar\b"), judge_times),
     (fact(rf"\b(?P<list>{_DEGREE}(?:[\s,–-]+(?:and |then |again |the )*{_DEGREE}){{2,}})"), judge_degrees),
 )

@@ -209,7 +209,7 @@ EVERY = re.compile(r"\b(?:every|each|all)\s+(?:the\s+)?$", re.IGNORECASE)
 # "The key is C major", "the scale of E minor": a key, not a chord; after "in" it is one where the song has that key.
 KEY_BEFORE = re.compile(
     r"\b(?:key (?:is|of|here is|changes to|moves to)|in the key of|key:|scale (?:is|of)|modulates? to"
-    r"|\b(?:lifts?|moves?|shifts?|modulat(?:es?|ing)|goes|changes?) (?:up |down )?into|\b(?:number|song|piece|riff|tune|groove|ballad|waltz|lesson|one) in"
+    r"|\b(?:lifts?|moves?|shifts?|modulat(?:es?|ing)|goes|changes?) (?:up |down )?into|\b(?:number|song|piece|riff|tune|groove|ballad|waltz|lesson|one)(?: for (?:you|us|everyone))?(?: today| tonight| this week| now)? in"
     r"|(?:it's|it’s|we're|we’re|we are|it is|this is|today's|today’s) (?:all |still )?in(?: good old)?"
     r"|(?:song|piece|verse|refrain|chorus|tune|thing) (?:is|sits|stays|lives|was written|is written|goes) in)\s+(?:an?\s+)?$",
     re.IGNORECASE,
