@@ -90,6 +90,8 @@ SETS = (
     "talk/cleugh.shut.flow.txt",
     "talk/dell.shut.flow.txt",
     "talk/strath.shut.flow.txt",
+    "talk/ghyll.shut.flow.txt",
+    "talk/linn.shut.flow.txt",
 )
 
 

@@ -10,6 +10,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from valley.lesson.proof import ProofReader
+from valley.lesson.proof._names import NameFinder
 from valley.lesson.proof._no_hand import without_other_rights
 from valley.lesson.proof._scope import Scope
 from valley.theory.naming import AGREES, CONTRADICTS
@@ -29,6 +30,7 @@ TALK = Path(__file__).parent / "talk"
         "Take the E with the right on beat two.",
         "A bright sound, played upright. Is it bright?",
         "All right hand notes are Cs.",
+        "Right, C and E. Left, C.",
     ],
 )
 def test_a_hand_is_a_hand(text: str) -> None:
@@ -46,6 +48,7 @@ def test_a_hand_is_a_hand(text: str) -> None:
         "Okay right so the tune.",
         "That's right, it's a C.",
         "You hear that, right?",
+        "Right, bridge.",
     ],
 )
 def test_what_is_no_hand_is_none(text: str) -> None:
@@ -70,6 +73,7 @@ def test_every_letter_stays_where_it_was(text: str) -> None:
         ("Cool, so that's the intro, verse time.", 2),
         ("On to chorus.", 3),
         ("Time for verse.", 2),
+        ("Cool, verse, and this is my favourite.", 2),
         ("That was the verse, and it's chorus time now for all of you at home.", 3),
         ("The form is intro, verse, chorus.", None),
         ("That's the whole introduction.", 2),
@@ -117,3 +121,40 @@ def test_what_is_told_there_is_held_against_that_place(text: str, wrong: str) ->
     marked = [c.text for c in claims if c.verdict == CONTRADICTS]
     assert wrong in marked if wrong else marked == []
     assert wrong or any(c.verdict == AGREES for c in claims)
+
+
+@pytest.mark.parametrize(
+    ("talk", "text", "wrong"),
+    [
+        ("strath", "We count four in a bar.", ""),
+        ("strath", "We count three in a bar.", "three"),
+        ("strath", "I've got a ballad for you today in F.", ""),
+        ("strath", "I've got a ballad for you today in B flat.", "B flat"),
+        ("strath", "The chorus. The melody's highest note is an A.", ""),
+        ("strath", "The chorus. The melody's highest note is a G.", "G"),
+        ("strath", "The intro. The last of the four is B flat, C and E.", ""),
+        ("strath", "The intro. The last of the four is B flat, D and E.", "D"),
+        ("strath", "The intro. The first of these four is A, C, E, with F and C in the bass.", ""),
+        ("strath", "The intro. The first of these four is A, C, E. F and B flat in the bass.", "B flat"),
+        ("ghyll", "The verse. The right hand has the tune. The chords are easy, you play each one twice in a bar.", ""),
+        ("ghyll", "The verse. The right hand has the tune. The chords are easy, you play each one five times in a bar.", "five times"),
+    ],
+)
+def test_counts_keys_and_places_in_other_words(talk: str, text: str, wrong: str) -> None:
+    marked = [c.text for c in ProofReader(*song_of(TALK / f"{talk}.shut.flow.txt")).read(text) if c.verdict == CONTRADICTS]
+    assert wrong in marked if wrong else marked == []
+
+
+@pytest.mark.parametrize(
+    ("talk", "text", "names"),
+    [
+        ("linn", "F over A flat.", ["F", "Ab"]),  # a chord over that bass is nowhere
+        ("linn", "A flat over C.", ["Ab/C"]),
+        ("linn", "F over A flat, then A flat over C.", ["F", "Ab", "Ab", "C"]),
+        ("strath", "F over C.", ["F/C"]),
+        ("strath", "G over C.", ["G/C"]),  # perhaps meant for it
+    ],
+)
+def test_a_name_over_another_is_a_chord_where_the_song_can_have_it(talk: str, text: str, names: list[str]) -> None:
+    found = NameFinder(Scope(*song_of(TALK / f"{talk}.shut.flow.txt")), "letters", "c4").find(text)
+    assert [str(row.name) + (f"/{row.bass}" if row.bass else "") for row in found] == names

@@ -127,7 +127,9 @@ STRANGERS = {
     "brae": (1, 26),
     "cleugh": (0, 38),
     "dell": (0, 34),
-    "strath": (0, 32),
+    "strath": (0, 36),
+    "ghyll": (0, 34),
+    "linn": (0, 39),
 }
 
 

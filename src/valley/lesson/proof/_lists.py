@@ -64,7 +64,10 @@ def find_lists(sentence: str, found: Sequence[Found]) -> list[list[Found]]:
 
 
 def _stacked(sentence: str, rows: list[Found]) -> list[list[Found]]:
-    """Notes of the right hand over those of the left: two lists."""
+    """Notes of the right hand over those of the left: two lists; "F over A flat, then A flat over C": a list a pair."""
+    over = [sentence[a.end : b.start].strip() in ("over", "above") for a, b in pairwise(rows)]
+    if len(rows) > 2 and len(rows) % 2 == 0 and all(over[::2]) and not any(over[1::2]):
+        return [rows[i : i + 2] for i in range(0, len(rows), 2)]
     at = next((i for i in range(2, len(rows)) if sentence[rows[i - 1].end : rows[i].start].strip() == "over"), None)
     return [rows] if at is None or any(r.is_chord for r in rows) else [rows[:at], rows[at:]]
 

@@ -62,7 +62,9 @@ class NameFinder:
     def _find(self, sentence: str) -> list[Found]:
         rows = [row for m in self._name.finditer(sentence) if (row := self._read(m, sentence))]
         if not any(r.quality for r in rows):
-            rows = [one for i, row in enumerate(rows) for one in (_unstacked(row) if _ends_list(sentence, rows, i) or self._is_pair(row, sentence) else (row,))]
+            pairs = any(self._is_pair(row) for row in rows if _is_over(row, sentence))  # told of one, told of all
+            apart = [_ends_list(sentence, rows, i) or (pairs and _is_over(row, sentence)) for i, row in enumerate(rows)]
+            rows = [one for row, two in zip(rows, apart, strict=True) for one in (_unstacked(row) if two else (row,))]
         for m in self._several.finditer(sentence):
             name = self._parse(m["name"])
             if name is not None:
@@ -99,12 +101,10 @@ class NameFinder:
         at = m.span("bass") if m["bass"] else m.span("below") if m["below"] else None
         return Found(m.start(), end, name, octave, quality, bass, weak, m.end(1), at)
 
-    def _is_pair(self, row: Found, sentence: str) -> bool:
+    def _is_pair(self, row: Found) -> bool:
         """Whether "F over A flat" are two keys, one above the other: the song has no chord over a foreign bass that either of them could be said of."""
-        if row.bass is None or row.bass_at is None or row.octave is not None or " over " not in sentence[row.root_end : row.bass_at[0]]:
-            return False
         slashed = [g.chord for _, g in self._scope.grips if g.chord.bass_interval]
-        return not any(c.root.pitch_class == row.name.pitch_class or c.bass.pitch_class == row.bass.pitch_class for c in slashed)
+        return row.bass is not None and not any(c.root.pitch_class == row.name.pitch_class or c.bass.pitch_class == row.bass.pitch_class for c in slashed)
 
     def _parse(self, text: str) -> PitchName | None:
         """The name of a note in the chosen school."""
@@ -123,6 +123,11 @@ class NameFinder:
             return parse_name(letter + rest.replace("♯♯", "##").replace("♭♭", "bb"))
         except FormatError:
             return None
+
+
+def _is_over(row: Found, sentence: str) -> bool:
+    """Whether a bare name stands over another one in words: "F over A flat"."""
+    return row.bass_at is not None and row.octave is None and row.quality is None and " over " in sentence[row.root_end : row.bass_at[0]]
 
 
 def _ends_list(sentence: str, rows: Sequence[Found], index: int) -> bool:

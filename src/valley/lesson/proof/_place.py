@@ -20,6 +20,7 @@ from valley.lesson.proof._words import (
     NOT_TUNE,
     NTH,
     NTH_LINE,
+    NTH_OF,
     NTH_ONE,
     ORDINALS,
     RUN_OF_BARS,
@@ -159,8 +160,12 @@ def _number_of_chord(desk: Desk, plain: str) -> str:
     if counted := CHORD_NUMBER.search(plain):
         number = read_count(counted[1])
         return ORDINALS[number - 1] if 0 < number <= len(ORDINALS) else ""
+    if desk.context.of_tune:
+        return ""
+    if counted := NTH_OF.search(plain):
+        return ORDINALS[read_count(counted[2]) - 1] if counted[1].lower() == "last" else counted[1]
     counted = NTH_ONE.match(plain)
-    return counted[1] if counted and not desk.context.of_tune else ""
+    return counted[1] if counted else ""
 
 
 def _go_to_counted(desk: Desk, plain: str) -> bool:

@@ -61,6 +61,7 @@ _ALL_DONE = re.compile(
 _OF_A_PART = re.compile(BARS.pattern + r"\s+(?:of|in)\s+(?:the|our|your|this)\b", re.IGNORECASE)
 _PART_NUMBER = re.compile(rf"\bpart\s+({BAR_NUMBER})\b", re.IGNORECASE)
 _NTH_PART = re.compile(rf"\b({'|'.join(ORDINALS)}) part\b", re.IGNORECASE)
+_PAIRS = re.compile(r"\b(?:two[- ]note|pairs?|double notes)\b", re.IGNORECASE)
 _COMPARED = re.compile(r"\b(?:as|like|than)\b")
 
 
@@ -308,6 +309,8 @@ def _is_of_list(sentence: str, found: Sequence[Found], i: int) -> bool:
     if len(rest) == 2 and _are_listed(sentence, [row, *rest]):
         return True  # "the chord is D, F sharp, A": its notes
     goes = after is not None and not after.is_chord and goes_on(sentence[row.end : after.start])
+    if goes and _PAIRS.search(sentence[: row.start]):
+        return True  # "the right hand has two-note shapes, starting with G and C"
     return goes and after is not None and bool(_LASTS.match(sentence, row.end)) and not _LASTS.match(sentence, after.end)  # "D for two beats, C sharp, B"
 
 

@@ -81,6 +81,10 @@ _COUNTED = (_STAYS, NTH, NTH_LINE, RUN_OF_BARS, THE_ENDING, _LAST)  # a place th
 # "A C seventh chord has C, E, G": any; "walks G, A, B back up to the C": where another part begins, or this one.
 _ELSEWHERE = re.compile(r"\b[Aa]n? [A-G][\w ]{0,16} chord has\b|\bback (?:\w+ )?(?:to|into|onto)\s+(?:the\s+|an?\s+)?$")
 _LEADS = re.compile(r"\b(?:into|(?:back|on) to) (?:the|our) [\w-]+\W*$", re.IGNORECASE)  # "that's our way into the verse": it is told before that
+_BEGINS = re.compile(
+    r"\b(?:we|it|you|they|she|he|tune|melody|singer|hand|right|left) (?:just |always )?(?:starts?|begins?|comes? in|kicks? off|sets? off) (?:on|with|from)\b",
+    re.IGNORECASE,
+)
 _BOTH = re.compile(r"\bhands\b", re.IGNORECASE)
 
 
@@ -97,7 +101,8 @@ class Spoken:
 @dataclass(frozen=True)
 class Trail:
     """Where a talk can be after a sentence, and what has been said of that: bars and a part since the last name, hand and part that hold,
-    whether the talk has just turned to the other hand and told nothing of it yet, the places of what was told last, and what its names have cost lately, each: a talk that follows no line is not held to one."""
+    whether the talk has just turned to the other hand and told nothing of it yet, the places of what was told last, and what its
+    names have cost lately, each: a talk that follows no line is not held to one."""
 
     costs: Costs | None = None
     bars: tuple[int, ...] = ()
@@ -262,7 +267,7 @@ def _mentions(spoken: Spoken, trail: Trail, scope: Scope, sayings: Sequence[tupl
     hand = None if left == right else LEFT if left else RIGHT
     if not left and not right and _BELOW.search(text):
         hand = LEFT
-    turns = (hand is not None and hand != trail.last_hand) or (trail.turned and hand in (None, trail.last_hand))
+    turns = (hand is not None and hand != trail.last_hand) or (trail.turned and hand in (None, trail.last_hand)) or _BEGINS.search(text) is not None
     trail = replace(trail, bars=here or trail.bars, last_hand=hand or (None if left or _BOTH.search(text) else trail.last_hand))
     counted = bool(here) or any(pattern.search(text) for pattern in (*_COUNTED, _CHANGES))
     starts = [row.start for row in spoken.names]

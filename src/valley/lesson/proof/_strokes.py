@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import re
 from collections import Counter
-from collections.abc import Sequence
+from collections.abc import Iterable, Sequence
 from itertools import groupby
 
 from valley.fraction import Fraction
@@ -12,6 +12,7 @@ from valley.lesson.proof._desk import Desk
 from valley.lesson.proof._facts import Fact, fact, settle
 from valley.lesson.proof._playing import bars_here, hands_said, strokes_of
 from valley.lesson.proof._words import WHOLE, read_whole, say_whole
+from valley.model.arrangement import HANDS
 from valley.theory.naming import AGREES, CONTRADICTS
 
 _TIMES = rf"(?:{WHOLE}\s+times|once|twice|thrice)"
@@ -42,7 +43,9 @@ def judge_times(desk: Desk, match: re.Match[str]) -> None:
         bars = sorted({desk.scope.chart.grid.place(g.start)[0] for g in desk.context.grips})
     of_chords = re.search(r"\bchords?\b", desk.sentence, re.IGNORECASE) is not None
     rows = [[keys for _, keys in strokes_of(desk, bar, hand)] for bar in bars for hand in hands_said(desk)]
-    full = [strokes for strokes in rows if any(len(keys) > 1 for keys in strokes)] if of_chords else []  # "each of these chords four times"
+    full = _with_handfuls(rows) if of_chords else []  # "each of these chords four times"
+    if of_chords and not full and not re.search(r"\b(?:left|right)\b", desk.sentence, re.IGNORECASE):  # the hand that was told before has none
+        full = _with_handfuls([keys for _, keys in strokes_of(desk, bar, hand)] for bar in bars for hand in HANDS)
     for strokes in full or rows:
         if strokes:
             counts = _repeats(strokes)
@@ -55,6 +58,10 @@ def judge_times(desk: Desk, match: re.Match[str]) -> None:
         return
     right = max(several, key=lambda n: (several[n], n))
     settle(desk, match, "times", said in fits and (said > 1 or not several), f"{say_whole(right)} times", f"it comes {say_whole(right)} times there")
+
+
+def _with_handfuls(rows: Iterable[list[frozenset[int]]]) -> list[list[frozenset[int]]]:
+    return [strokes for strokes in rows if any(len(keys) > 1 for keys in strokes)]
 
 
 def _repeats(strokes: Sequence[frozenset[int]]) -> set[int]:

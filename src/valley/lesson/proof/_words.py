@@ -120,6 +120,8 @@ NTH = re.compile(
 # "Chord number two"; "for the third one", said of a chord.
 CHORD_NUMBER = re.compile(rf"\b(?:chord|grip)\s+(?:number|no\.?)\s+({BAR_NUMBER})\b", re.IGNORECASE)
 NTH_ONE = re.compile(rf"\W*(?:(?:and|so|then|now|okay|but)\W+)*(?:for|on|over)\s+the\s+({'|'.join(ORDINALS)}|last)\s+one\b", re.IGNORECASE)
+# "The last of the four is".
+NTH_OF = re.compile(rf"\bthe\s+({'|'.join(ORDINALS)}|last)\s+of\s+(?:the|these|those)\s+(two|three|four|five|six|seven|eight)\b", re.IGNORECASE)
 # Words around a bare letter that make it the name of a chord: "B flat is next", "we open on F", "you've got an F with its octave".
 CHORD_AFTER = re.compile(
     r"\s*:\s*(?=[A-G])|\s+(?:is|comes|follows)\s+(?:next|now|after|up|again)\b|\s+(?:chord|major|minor)\b|\s+with\s+(?:its|an?|the)\s+(?:octave|fifth|third)\b"
@@ -209,7 +211,8 @@ EVERY = re.compile(r"\b(?:every|each|all)\s+(?:the\s+)?$", re.IGNORECASE)
 # "The key is C major", "the scale of E minor": a key, not a chord; after "in" it is one where the song has that key.
 KEY_BEFORE = re.compile(
     r"\b(?:key (?:is|of|here is|changes to|moves to)|in the key of|key:|scale (?:is|of)|modulates? to"
-    r"|\b(?:lifts?|moves?|shifts?|modulat(?:es?|ing)|goes|changes?) (?:up |down )?into|\b(?:number|song|piece|riff|tune|groove|ballad|waltz|lesson|one)(?: for (?:you|us|everyone))?(?: today| tonight| this week| now)? in"
+    r"|\b(?:lifts?|moves?|shifts?|modulat(?:es?|ing)|goes|changes?) (?:up |down )?into|\b(?:number|song|piece|riff|tune|groove|ballad|waltz|lesson|one)"
+    r"(?: for (?:you|us|everyone))?(?: today| tonight| this week| now)? in"
     r"|(?:it's|it’s|we're|we’re|we are|it is|this is|today's|today’s) (?:all |still )?in(?: good old)?"
     r"|(?:song|piece|verse|refrain|chorus|tune|thing) (?:is|sits|stays|lives|was written|is written|goes) in)\s+(?:an?\s+)?$",
     re.IGNORECASE,
