@@ -129,7 +129,7 @@ STRANGERS = {
     "dell": (0, 34),
     "strath": (0, 36),
     "ghyll": (0, 34),
-    "linn": (0, 39),
+    "linn": (0, 41),
 }
 
 

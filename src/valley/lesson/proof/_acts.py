@@ -162,7 +162,11 @@ def _edges(desk: Desk, found: list[Found]) -> Taken:
 def _are_both_below(sentence: str, notes: list[Found], row: Found) -> bool:
     """Whether "with D and A in the bass" tells both keys of the hand, and not the lowest."""
     before = [r for r in notes if r.end <= row.start]
-    return len(before) == 1 and sentence[before[0].end : row.start].strip() == "and"
+    return (
+        bool(before)
+        and sentence[before[-1].end : row.start].strip() == "and"
+        and (len(before) == 1 or re.search(r"\bwith\s+$", sentence[: before[-1].start]) is not None)
+    )
 
 
 def _runs_of_chords(desk: Desk, found: list[Found]) -> Taken:

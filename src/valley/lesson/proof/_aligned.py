@@ -31,7 +31,7 @@ _LEAP, _LEAP_BETWEEN, _LEAP_TO_PLACE = 7.41, 2.9, 0.65  # within a sentence, bet
 _TURN = 1.15  # to the beginning of the part, where the talk turns to the other hand
 _IN_LIST = 1.28  # more for every way but along the line, within a list
 _NOT_THERE, _NOT_IN_PART = 2.41, 2.27  # outside the place that is named, outside the part that was named last
-_NOT_AT_FIRST = 0.6  # outside the first part, while none has been named: a talk begins at the beginning
+_NOT_AT_FIRST = 0.5  # outside the first part: a talk begins at the beginning
 _OTHER_HAND, _NOT_LAST_HAND = 0.6, 0.24
 _NOTE_FOR_CHORD, _OUTER = 0.86, 0.2
 _LATE, _INTO_PART = 0.0125, 0.17  # a beat, at the beginning of a talk, and behind that of a part that was named
@@ -103,7 +103,7 @@ def align(tracks: Tracks, mentions: Sequence[Mention], told: Costs | None) -> tu
     forth: list[Costs] = []
     for i, (m, cost) in enumerate(zip(mentions, costs, strict=True)):
         before = forth[-1] if i else told
-        came = np.minimum(_AT_MOST_LATE, _LATE * tracks.starts) if before is None else _move(tracks, before, m, leap=_LEAP if i else _LEAP_BETWEEN, back=False)
+        came = _first(tracks) if before is None else _move(tracks, before, m, leap=_LEAP if i else _LEAP_BETWEEN, back=False)
         forth.append(cost + came)
     back = np.zeros(len(tracks.items))
     out = []
@@ -116,6 +116,14 @@ def align(tracks: Tracks, mentions: Sequence[Mention], told: Costs | None) -> tu
         right = int(np.argmin(np.where(fits, through, _NEVER))) if fits.any() else None
         out.append(Standing(NOWHERE if right is None else float(through[right] - slips[at]), tracks.items[at], right, through))
     return out[::-1], forth[-1] - forth[-1].min()
+
+
+def _first(tracks: Tracks) -> Costs:
+    """What it costs to begin a talk at each place."""
+    import numpy as np
+
+    first: Costs = np.minimum(_AT_MOST_LATE, _LATE * tracks.starts) + _NOT_AT_FIRST * (tracks.part != tracks.part.min())
+    return first
 
 
 def _cost(tracks: Tracks, m: Mention) -> Costs:
@@ -134,8 +142,6 @@ def _cost(tracks: Tracks, m: Mention) -> Costs:
         cost += _NOT_THERE * (tracks.part != m.part)
     elif m.last_part:
         cost += _NOT_IN_PART * (tracks.part != m.last_part)
-    else:
-        cost += _NOT_AT_FIRST * (tracks.part != tracks.part.min())
     if m.part:
         cost += np.minimum(_AT_MOST_LATE, _INTO_PART * tracks.into_part)
     for fact in m.facts:

@@ -109,7 +109,7 @@ def judge_list(desk: Desk, rows: list[Found], otherwise: Callable[[], None]) -> 
         _judge_way(desk, rows, otherwise)
         return
     if after := HAND_AFTER.match(desk.sentence, rows[-1].end):
-        desk.context.hand = LEFT if after[1].lower() == "left" else RIGHT
+        desk.context.hand = RIGHT if after[1].lower() == "right" else LEFT
     if len(rows) <= _SHORT and len(desk.context.grips) == 1 and desk.context.hand and _TOGETHER.search(desk.sentence):
         otherwise()
         return

@@ -27,7 +27,7 @@ def judge_notes(desk: Desk, run: list[Found]) -> None:
     if leaves or LEAVING.search(desk.sentence[: run[0].start]):
         return
     if after := HAND_AFTER.match(desk.sentence, run[-1].end):
-        desk.context.hand = LEFT if after[1].lower() == "left" else RIGHT
+        desk.context.hand = RIGHT if after[1].lower() == "right" else LEFT
     if not desk.meant():
         _claim_unknown(desk, run, "nothing is played here to hold it against")
         return

@@ -202,7 +202,7 @@ LIKE_BAR = re.compile(
 )
 RUN_OF_BARS = re.compile(rf"(?<!\bat )\b(first|last)\s+({BAR_NUMBER})\s+(?:bars|measures)\b", re.IGNORECASE)
 # "F, A, D in the right": the hand stands after its notes.
-HAND_AFTER = re.compile(r"\s*,?\s*(?:in|with|on|for)\s+(?:the|your)\s+(left|right)\b", re.IGNORECASE)
+HAND_AFTER = re.compile(r"\s*,?\s*(?:in|with|on|for)\s+(?:the|your)\s+(left|right|bass)\b", re.IGNORECASE)
 IN_ONE_HAND = re.compile(r"(?: octave)?\s*,?\s*(?:in|with|for)\s+(?:the|your)\s+(?:left|right)\b", re.IGNORECASE)
 IN_THE_BASS = re.compile(r"\s+(?:in|as)\s+the\s+bass\b", re.IGNORECASE)
 # "E in octaves": the same, told behind the note.
