@@ -47,11 +47,10 @@ demo: build
 	$(PY) manage.py load_demo
 	$(PY) manage.py serve --bind $(BIND)
 
-# Three suites at a time on two cores, each as soon as what it needs is there: the core's while Node's packages are fetched. The browser's and the web's often
-# wait, so they go before the others, which fill the gaps; the core's goes in four pieces, the longest first, so that none is left alone at the end. Each is told
-# when it is over.
+# Three suites at a time on two cores: the first of the core's while Node's packages are fetched, then at once the browser's and the web's, which take longest
+# and often wait, and the others in the gaps (they come AFTER); the core's goes in four pieces, so that none is left alone at the end. Each is told when it is over.
 test:
-	@$(MAKE) --no-print-directory --jobs 3 --output-sync=target test-e2e test-web test-lessons test-hearing test-sound test-rules lint test-frontend
+	@$(MAKE) --no-print-directory --jobs 3 --output-sync=target AFTER=build test-e2e test-web test-lessons test-hearing test-sound test-rules lint test-frontend
 	@echo "All of Valley's tests passed."
 
 lint: $(STAMPS)/python
@@ -64,6 +63,8 @@ lint: $(STAMPS)/python
 LESSONS := lesson checking
 SOUND := arranging audio composer listening
 test-core: test-lessons test-hearing test-sound test-rules
+
+test-hearing test-sound test-rules lint test-frontend: $(AFTER)
 
 test-lessons: $(STAMPS)/python
 	nice $(PYTEST) $(addprefix tests/core/,$(LESSONS))

@@ -3,8 +3,9 @@
 Bars are compared with each other by their chroma, beat for beat, and by their colour (level by band). Boundaries
 lie on downbeats and maximise, by dynamic programming over bars, the novelty at their edges (J. Foote,
 "Automatic Audio Segmentation Using a Measure of Audio Novelty", ICME 2000), the repetition of whole stretches
-elsewhere (after J. Paulus & A. Klapuri 2009, a cost over segments and their groups) and whole phrases of 4, 8
-or 16 bars. Stretches that repeat get one label.
+elsewhere (after J. Paulus & A. Klapuri 2009, a cost over segments and their groups) and whole phrases. Most parts of a
+song are equally long, but which length that is differs from song to song: every usual one is tried, and the best taken.
+Stretches that repeat get one label.
 """
 
 from __future__ import annotations
@@ -20,13 +21,17 @@ from valley.errors import ParameterError
 
 Doubles = npt.NDArray[np.float64]
 
-_LENGTH_BONUS = {2: -0.7, 4: 0.35, 8: 1.0, 16: 0.35, 12: 0.2, 6: -0.1, 10: -0.2}
-_ODD_LENGTH, _ONE_BAR = -0.8, -1.5
+_LENGTH_BONUS = {1: -1.2, 2: -0.5, 4: 0.15, 8: 1.0, 16: 2.0, 12: 0.2, 6: -0.6, 10: -0.6}
+_ODD_LENGTH = -2.0
+_LAST_BAR = -0.7  # one by itself at the end, in which the last chord rings
+_UNIT_BONUS = 0.1  # a bar of a part that is as long as most are
+_UNITS = {4: 0.0, 6: -1.4, 8: 0.0, 16: -2.5}  # lengths that most parts can have, and how much likelier that is, for 32 bars of music
 _LONGEST = 16
 _WHOLE_PART = 8  # bars up to which two halves that never part are joined
-_NOVELTY, _REPEAT = 1.2, 0.9
-_AFTER_SHORT = 0.6  # more novelty behind a bar that is cut short
-_SAME = 0.62  # mean similarity from which two stretches carry one label
+_NOVELTY, _REPEAT, _LIKE = 1.2, 1.5, 0.45  # from ``_LIKE`` on a stretch is rated as a repeat
+_KERNELS = (2, 4, 8)  # bars to either side in which novelty is looked for
+_AFTER_SHORT = 1.0  # more novelty behind a bar that is cut short
+_SAME = 0.5  # mean similarity from which two stretches carry one label
 
 
 @dataclass(frozen=True)
@@ -92,23 +97,12 @@ def find_sections(harmony: Doubles, both: Doubles, lengths: Sequence[int] = ()) 
     n = len(harmony)
     if n == 0:
         return []
-    novelty = 0.5 * rate_novelty(both, 4) + 0.5 * rate_novelty(both, 2)
+    novelty = np.mean([rate_novelty(both, half) for half in _KERNELS], axis=0)
     for bar, (before, after) in enumerate(pairwise(lengths), 1):
         novelty[bar] += _AFTER_SHORT * (before < after)
     diagonal = _diagonal_means(harmony, min(_LONGEST, n))
-    best = np.full(n + 1, -np.inf)
-    best[0] = 0.0
-    back = np.zeros(n + 1, int)
-    for end in range(1, n + 1):
-        for length in range(1, min(_LONGEST, end) + 1):
-            start = end - length
-            value = best[start] + _NOVELTY * novelty[start] + _rate_length(length) + _rate_repeat(diagonal, start, length)
-            if value > best[end]:
-                best[end], back[end] = value, start
-    edges = [n]
-    while edges[-1]:
-        edges.append(int(back[edges[-1]]))
-    edges.reverse()
+    rated = [_NOVELTY * novelty[: n - length + 1] + _rate_repeats(diagonal[length], length) for length in range(1, len(diagonal))]
+    edges = max((_divide(rated, n, unit) for unit in _UNITS), key=lambda found: found[0])[1]
     if len(edges) > 2 and edges[-1] - edges[-2] == 1:  # the last chord's ringing is no part of its own
         edges.pop(-2)
     runs = _label(edges, harmony, both, novelty)
@@ -132,10 +126,25 @@ def _always_together(runs: list[SectionRun]) -> tuple[int, int] | None:
     return None
 
 
-def _rate_length(length: int) -> float:
-    if length == 1:
-        return _ONE_BAR
-    return _LENGTH_BONUS.get(length, _ODD_LENGTH)
+def _divide(rated: Sequence[Doubles], bars: int, unit: int) -> tuple[float, list[int]]:
+    """The best division of a song most of whose parts have ``unit`` bars: its value and its edges, by dynamic programming.
+
+    Parameters
+    ----------
+    rated : for every length from 1 bar on, how well a part of it begins at each bar
+    """
+    bonus = [_LENGTH_BONUS.get(length, _ODD_LENGTH) + _UNIT_BONUS * length * (length == unit) for length in range(1, len(rated) + 1)]
+    values = [(row + extra).tolist() for row, extra in zip(rated, bonus, strict=True)]
+    values[0][bars - 1] += _LAST_BAR - bonus[0]
+    best, back = [0.0], [0]
+    for end in range(1, bars + 1):
+        value, start = max((best[end - length] + values[length - 1][end - length], end - length) for length in range(1, min(len(values), end) + 1))
+        best.append(value)
+        back.append(start)
+    edges = [bars]
+    while edges[-1]:
+        edges.append(back[edges[-1]])
+    return best[-1] + _UNITS[unit] * bars / 32, edges[::-1]
 
 
 def _diagonal_means(similarity: Doubles, longest: int) -> list[Doubles]:
@@ -148,12 +157,13 @@ def _diagonal_means(similarity: Doubles, longest: int) -> list[Doubles]:
     return out
 
 
-def _rate_repeat(diagonal: list[Doubles], start: int, length: int) -> float:
-    row = diagonal[length][start]
-    apart = np.abs(np.arange(len(row)) - start) >= length
-    if length < 3 or not apart.any():
-        return 0.0
-    return _REPEAT * max(0.0, float(row[apart].max()) - 0.45) * min(length, 8) / 4
+def _rate_repeats(likeness: Doubles, length: int) -> Doubles:
+    """How much a stretch of so many bars from each bar on comes again elsewhere. ``likeness``: of those stretches with each other."""
+    i = np.arange(len(likeness))
+    apart = np.where(np.abs(i[:, None] - i) >= length, likeness, 0.0)
+    if length < 3:
+        return np.zeros(len(likeness))
+    return np.asarray(_REPEAT * np.maximum(0.0, apart.max(1) - _LIKE) * length / 4)
 
 
 def _label(edges: list[int], harmony: Doubles, both: Doubles, novelty: Doubles) -> list[SectionRun]:
