@@ -208,7 +208,7 @@ def test_listening_again_keeps_what_was_set(page: Page, charted: str) -> None:
     page.keyboard.press("v")
     page.get_by_role("button", name="Listen again").click()
     told = re.compile(r"Listened again; what you set is kept; it hears \d+ of your chords otherwise")  # other tests may have set some too
-    expect(last_change(page)).to_have_text(told, timeout=60_000)
+    expect(last_change(page)).to_have_text(told, timeout=180_000)  # a whole hearing, beside other suites
     page.keyboard.press("q")
     expect(page.get_by_text(re.compile("Valley hears .* here"))).to_be_visible()
     expect(page.locator("[data-start]").nth(2)).to_contain_text("F♯maj7")
