@@ -90,6 +90,14 @@ def test_sections_and_their_repeats_are_found(length: int) -> None:
     assert [r.group for r in runs] == [0, 1, 0, 1, 2, 1]
 
 
+@pytest.mark.parametrize("seed", range(3))
+def test_parts_of_a_song_are_mostly_of_one_length(seed: int) -> None:
+    """A middle part whose halves come again among themselves was cut into fours in a song of eights."""
+    chroma, colour = bars_of("ABACABACDEDFABAC", 4, seed)
+    colour = colour.reshape(-1, 8, 8).mean(1).repeat(8, 0)  # one sound for each part
+    assert [r.start for r in find_sections(*compare_bars(chroma, colour))] == list(range(0, 64, 8))
+
+
 def test_no_bars_no_sections() -> None:
     assert find_sections(np.zeros((0, 0)), np.zeros((0, 0))) == []
 
