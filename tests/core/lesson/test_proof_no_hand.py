@@ -31,6 +31,7 @@ TALK = Path(__file__).parent / "talk"
         "A bright sound, played upright. Is it bright?",
         "All right hand notes are Cs.",
         "Right, C and E. Left, C.",
+        "Left, C. Right, beat two, E.",
     ],
 )
 def test_a_hand_is_a_hand(text: str) -> None:

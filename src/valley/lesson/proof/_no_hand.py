@@ -19,9 +19,10 @@ _JUST = re.compile(
     r"|\bright(?=\?)",
     re.IGNORECASE | re.MULTILINE,
 )
+# "Right, bridge." is none; "Right, C and E", "Right, beat two" are the hand.
 _WELL = re.compile(
     r"\ball right\b(?![ -]hand)|\bthat(?:'s|’s| is) right(?= *(?:[,.!?;]|$))"
-    r"|(?:^|(?<=[.!?]\s))right(?=, (?!(?-i:[A-G])\b))"  # "Right, bridge."; "Right, C and E" is the hand
+    r"|(?:^|(?<=[.!?]\s))right(?=, (?!(?-i:[A-G])\b|(?:beat|bar|on|in|from|play|hold|just|two|three|four|finger|thumb|hand)\b))"
     r"|(?:^|(?<=[.!?]\s)|(?<=\bokay )|(?<=\bokay, )|(?<=\bso )|(?<=\bso, ))right(?=,? (?:so|now|let's|let’s|let us|okay|ok|on to|moving|that|this|we|you"
     r"|for|what|who|everyone|everybody|folks|then)\b)",
     re.IGNORECASE | re.MULTILINE,
