@@ -17,7 +17,7 @@ from typing import Any
 from valley.errors import ParameterError
 from valley.lesson.proof._desk import UNKNOWN, Desk
 from valley.lesson.proof._flow import read_on
-from valley.lesson.proof._heard import as_written, lacks_stops
+from valley.lesson.proof._heard import as_written
 from valley.lesson.proof._names import NameFinder
 from valley.lesson.proof._no_hand import without_other_rights
 from valley.lesson.proof._rename import rename_notes
@@ -81,7 +81,7 @@ class ProofReader:
         """Every claim in a text with its verdict, in the order of the text."""
         glossed = gloss(text, self._language, self._naming) if self._language != "en" else None
         said = glossed.text if glossed else without_other_rights(as_written(text) if self._naming == "letters" else text)
-        self._read_on(said, guessed=glossed is None and lacks_stops(text))
+        self._read_on(said)
         claims = self._sentences[-1].context.claims
         if glossed:
             claims = [replace(c, start=a, end=b) for c in claims for a, b in (glossed.source(c.start, c.end),)]
@@ -89,7 +89,7 @@ class ProofReader:
             claims = [replace(c, text=text[c.start : c.end]) for c in claims]
         return tuple(sorted(claims, key=lambda c: (c.start, c.end)))
 
-    def _read_on(self, said: str, *, guessed: bool) -> None:
+    def _read_on(self, said: str) -> None:
         shared = len(os.path.commonprefix([said, self._said]))
         # The last sentence that both share may go on in one of them; so may the words that end it.
         self._sentences = [row for row in self._sentences if row.end < shared][:-1] or self._sentences[:1]
@@ -100,9 +100,6 @@ class ProofReader:
             desk.loose = []
             age = read_on(desk, self._names, self._sentences[-1].age)
             spoken = Spoken(match[0], match.start(), self._names.find_anew(match[0]), tuple(desk.loose))
-            if guessed:
-                self._sentences.append(_Read(match.end(), desk.context, age))
-                continue
             known = len(self._sentences[-1].context.claims)
             seen, trail = look_again(desk.context.claims[known:], spoken, self._sentences[-1].trail, self._tracks, desk)
             desk.context.claims[known:] = seen

@@ -41,6 +41,8 @@ _A_CALL = 4  # words of a sentence that only calls a part by its name
 _BACK = 2  # how much farther a place seems that lies behind
 # "Okay, now the verse.": said by itself, the part that comes is meant.
 _OPENER = r"(?:(?:okay|ok|alright|all right|right|cool|great|good|now|so|next|then|and|here comes|on to|the|our|a)\W+)*"
+# "Verse chords are C and G": with what a sentence goes on that began with nothing but the part's name.
+_SAYS = r"\b(?:so|now|and|chords?|melody|tune|bass|left|right|both|hands?|first|then|is|has|goes|starts|begins|we|you|it)\b"
 # "There's a little intro", "we start with a short vamp".
 _THERE_IS = r"(?:there(?:'s|’s| is)|(?:we|you|it)(?:'ve|’ve| have| has)|(?:starts?|begins?|opens?) (?:off |out )?with) (?:got )?an? (?:[\w-]+ ){0,2}"
 _INTRO = ("intro", "opening")
@@ -86,7 +88,7 @@ class Claim:
 
 def _calls_of(name: str) -> tuple[re.Pattern[str], re.Pattern[str]]:
     """How a part is called by its name (a pattern) in passing, and by that alone."""
-    introduced = rf"\b(?:the (?:\w+ )?|{_THERE_IS}){name}\b|^\W*{_OPENER}{name}\s*(?:[,:.!]|$)|\b(?:(?:on|over) to|time for) {name}\b|\b{name} time\b"
+    introduced = rf"\b(?:the (?:\w+ )?|{_THERE_IS}){name}\b|^\W*{_OPENER}{name}\s*(?:[,;:.!]|$|{_SAYS})|\b(?:(?:on|over) to|time for) {name}\b|\b{name} time\b"
     return re.compile(introduced, re.IGNORECASE), re.compile(rf"\b{name}\b", re.IGNORECASE)
 
 
