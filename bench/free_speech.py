@@ -92,6 +92,8 @@ SETS = (
     "talk/strath.shut.flow.txt",
     "talk/ghyll.shut.flow.txt",
     "talk/linn.shut.flow.txt",
+    "talk/firth.shut.flow.txt",
+    "talk/clough.shut.flow.txt",
 )
 
 

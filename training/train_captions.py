@@ -23,7 +23,8 @@ from bench.free_speech import SETS, SPEECH, load
 
 from valley.lesson.proof import _captions as captions
 
-TALKS = [name for name in SETS if ".flow." in name]
+WITHOUT_STOPS = "talk/firth.shut.flow.txt"  # as a machine wrote it down: kept to be looked at
+TALKS = [name for name in SETS if ".flow." in name and name != WITHOUT_STOPS]
 SENTENCES = [name for name in SETS if ".flow." not in name]  # told one by one: taught, but not looked at afterwards
 Row = tuple[list[str], bool]
 _NOTE, _SIGN = re.compile(r"[A-G](?:\d|m7?)?"), ("flat", "sharp", "natural", "minor", "major", "and", "over", "seven")

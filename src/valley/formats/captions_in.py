@@ -16,6 +16,7 @@ _ARROW = re.compile(rf"^\s*{_CLOCK}\s*-->\s*{_CLOCK}(?:\s.*)?$")
 _LINE = re.compile(rf"^\s*[\[(]?{_CLOCK}[\])]?\s*[-–:]?\s+(.*)$")
 _TAG = re.compile(r"<[^>]*>|\{\\[^}]*\}")
 _NO_CUE = re.compile(r"^(WEBVTT|NOTE|STYLE|REGION)\b")
+_PAUSE, _STOPS = 1.0, tuple(".!?,;:…")  # seconds that end a sentence where no stop does
 _LEAST_TIMED = 0.5  # of the lines of a transcript: fewer times are numbers of something else
 
 
@@ -108,9 +109,11 @@ def _timed_lines(lines: list[str]) -> list[tuple[float, float, str]]:
 
 
 def _join(cues: list[tuple[float, float, str]]) -> Transcript:
-    text, places = "", []
+    text, places, until = "", [], 0.0
     for first, last, said in cues:
-        text += " " if text and not text.endswith(" ") else ""
+        if text:  # who plays between two sentences says nothing meanwhile
+            text = text.rstrip() + ("\n" if first - until >= _PAUSE and text.rstrip()[-1:] not in _STOPS else " ")
         places.append((len(text), first, last))
         text += said
+        until = last if said else until
     return Transcript(text, tuple(places))

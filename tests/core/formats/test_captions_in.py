@@ -32,6 +32,15 @@ def test_rolling_captions_are_said_once() -> None:
     assert read_transcript(text).text == "the left hand plays C and G then F and A"
 
 
+def test_a_pause_without_a_stop_ends_a_sentence() -> None:
+    """Who teaches at the piano plays between two sentences; a machine that writes captions sets no stops."""
+    rows = [(0.0, 2.0, "the left hand plays c"), (2.1, 4.0, "and g"), (7.5, 9.0, "then a."), (12.0, 13.0, "bar two")]
+    text = "WEBVTT\n\n" + "".join(f"00:{a:06.3f} --> 00:{b:06.3f}\n{said}\n\n" for a, b, said in rows)
+    said = read_transcript(text)
+    assert said.text == "the left hand plays c and g\nthen a. bar two"
+    assert said.seconds(said.text.index("then")) == 7.5
+
+
 @pytest.mark.parametrize("form", ["{m}:{s:02d} {said}", "[{m:02d}:{s:02d}] {said}", "({m}:{s:02d}) – {said}"])
 def test_a_plain_transcript_with_times(form: str) -> None:
     lines = [form.format(m=0, s=7, said="First the chords."), "still the chords", form.format(m=2, s=30, said="Bar 4 is G.")]

@@ -5,6 +5,8 @@ from pathlib import Path
 
 import pytest
 from bench.proof import measure
+from hypothesis import given
+from hypothesis import strategies as st
 
 from tests.charts import C_MAJOR, chart_of
 from valley.arranging.arrange import arrange
@@ -200,6 +202,7 @@ def test_a_whole_talk_is_read_as_it_goes_on(name: str) -> None:
 
 
 # The same talks as a machine writes them down, without capitals; the second time without any stops.
+SAID = [*"aaabdeg", "flat", "sharp", "minor", "and", "then", "so", "in", "on", "to", "the", "right", "hand", "plays", "bar", "two", "it's", "okay", "we"]
 HEARD = {
     ("talk/fen.flow.txt", True): (0, 21),
     ("talk/gorse.flow.txt", True): (0, 18),
@@ -257,6 +260,20 @@ def test_breaks_stand_where_a_new_thing_begins_and_move_nothing() -> None:
         "and then the right hand has B D G",
         "on the C you play E",
     ]
+
+
+@given(st.lists(st.sampled_from(SAID), min_size=1, max_size=60))
+def test_nothing_moves_when_capitals_and_breaks_are_put_in(words: list[str]) -> None:
+    said = " ".join(words)
+    text = as_written(said)
+    assert len(text) == len(said)
+    assert all(a == b or (a == " " and b == ";") or b == a.upper() for a, b in zip(said, text, strict=True))
+    assert as_written(text) == text or ";" not in text
+
+
+def test_an_a_is_the_note_where_the_words_beside_it_say_so() -> None:
+    talk = "the left hand has a c e and the chord is a over c sharp but there's a c on top and a d below then it goes down to a and stays on a for two beats then a"
+    assert re.findall(r"\bA\b(?: (?!and)\w+)?", as_written(talk)) == ["A C", "A over", "A", "A for", "A"]
 
 
 def test_right_sentences_stay_right_when_they_are_told_in_a_row() -> None:

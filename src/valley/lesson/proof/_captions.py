@@ -20,8 +20,9 @@ _SIGNS = ("flat", "sharp", "natural")
 _LETTER = re.compile(r"[b-g](?:\d|m7?)?")
 _CLAUSE = re.compile(
     r"(?:(?:and|but|so|then|while) )*(?:(?:the |your )?(?:left|right) hand(?:['’]s| is| has| goes| does| just| stays?| keeps?| holds?| plays?| walks?)"
-    r"|in (?:bar \w+|the \w+ bar) (?:we|you|it|i|there))\b"
+    r"|in (?:bar \w+|the \w+ bar) (?:we|you|it|i|there|(?:the |your )?(?:left|right) hand))\b"
 )
+_PLACED = re.compile(r"\bin (?:bar \w+|the \w+ bar)$")
 _LEADS_ON = re.compile(r"and|but|so|then|while|the|your|in|of|to|from|on|with|for|over|under|if|when|what|does|as|once")  # before what belongs to it
 _LONG = (1, 2, 3, 4, 6, 8, 12, 16, 20)  # words since the last sentence began, at most
 _MANY = 3  # names in a row that need not be counted on
@@ -41,12 +42,14 @@ def find_beginnings(words: Sequence[str]) -> list[int]:
 
 def begins_clause(words: Sequence[str], i: int) -> bool:
     """Whether something else is told from here on: of a hand ("and then the left hand plays") or of a bar ("in bar two we have")."""
-    return i > 0 and not _LEADS_ON.fullmatch(words[i - 1]) and _CLAUSE.match(" ".join(words[i : i + 8])) is not None
+    if i == 0 or _LEADS_ON.fullmatch(words[i - 1]) or _PLACED.search(" ".join(words[max(0, i - 4) : i])):
+        return False
+    return _CLAUSE.match(" ".join(words[i : i + 8])) is not None
 
 
 def is_note_a(words: Sequence[str], stops: Sequence[str], i: int) -> bool:
     """Whether the word at ``i``, an "a", is the note and not the article; ``stops`` are the commas and stops behind each word."""
-    return _rate("note a", signs_of_note(words, stops, i)) > 0
+    return i + 1 == len(words) or _rate("note a", signs_of_note(words, stops, i)) > 0  # no article ends a text
 
 
 def kind_of(words: Sequence[str], i: int) -> str:

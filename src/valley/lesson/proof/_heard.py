@@ -26,7 +26,7 @@ _ARTICLE_KIND = re.compile(
 )
 _WORD = re.compile(r"([^\s.,;:!?]+)([.,;:!?]*)")
 _STOPS = re.compile(r"[.!?;\n]")
-_WORDS_A_SENTENCE = 40
+_WORDS_A_SENTENCE = 25
 
 
 def as_written(text: str) -> str:

@@ -13,6 +13,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from typing import TYPE_CHECKING
 
+from valley.fraction import Fraction
 from valley.lesson.proof._aligned import NOWHERE, Mention, Standing, align
 from valley.lesson.proof._desk import UNKNOWN, Desk, overlaps
 from valley.lesson.proof._facts_again import look_at_facts, rate_fact
@@ -22,6 +23,7 @@ from valley.lesson.proof._spoken_facts import find_facts
 from valley.lesson.proof._tracks import Tracks
 from valley.lesson.proof._words import BARS, NTH, NTH_LINE, RUN_OF_BARS, THE_ENDING, goes_on, read_count
 from valley.model.arrangement import LEFT, RIGHT
+from valley.theory.key import Key
 from valley.theory.naming import AGREES, CONTRADICTS, PARTLY
 
 if TYPE_CHECKING:
@@ -162,12 +164,14 @@ def _names_again(
     Where nothing was told before (``first``), only what is nowhere in the song can be a slip.
     """
     out = list(claims)
+    of_key = any(c.kind == "key" for c in claims)
     whole = {i for i in range(len(claims)) if sum(i in row for row in about) > 1}  # said of several names together
     spared = set[int]()
     for mention, standing, chance, row in zip(mentions, standings, chances, about, strict=True):
         own = [i for i in row if i not in whole]
         mine = [claims[i] for i in own]
         if first and (standing.doubt != NOWHERE or mention.row.is_chord or mention.of_fact):
+            spared.update(i for i in own if of_key and is_marked(claims[i]) and _leads_home(mention.row, desk.scope.chart.key_at(Fraction(0))))
             continue
         if chance <= (_SPARED_FIRM if mention.firm else _SPARED):
             spared.update(i for i in row if is_marked(claims[i]))
@@ -180,6 +184,11 @@ def _names_again(
             spared.update(i for i in row if i in whole and is_marked(claims[i]))  # the one name that is wrong among them says it better
             out = [_shown(c, standing, desk) if i in own else c for i, c in enumerate(out)]
     return [replace(c, verdict=UNKNOWN, expected="", message="") if i in spared else c for i, c in enumerate(out)]
+
+
+def _leads_home(row: Found, key: Key) -> bool:
+    """Whether a note is the raised seventh of a minor key, which no signature has: "in G minor, and sometimes an F sharp"."""
+    return key.mode == "minor" and row.name.pitch_class == (key.tonic.pitch_class - 1) % 12
 
 
 def _strain(before: float, standings: Sequence[Standing]) -> float:

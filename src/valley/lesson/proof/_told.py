@@ -75,7 +75,7 @@ _BECOMES = re.compile(
     + r"(?:becomes?|turns? into|changes? (?:in)?to)"
     r"|is (?:swapped|replaced|changed|exchanged) (?:for|with|by)"
     r"|(?:has |have |had )?(?:gone|moved|dropped|slid|risen|fallen|stepped|went)\s+(?:up\s+|down\s+)?to"
-    r"|(?:goes|moves|comes|drops|steps|slides|falls|rises)\s+(?:up\s+|down\s+)?to)\s+(?:an?\s+|the\s+)?",
+    r"|(?:(?:that|which)\s+)?(?:goes|moves|comes|drops|steps|slides|falls|rises|climbs)\s+(?:(?:up|down),?\s+)?to)\s+(?:an?\s+|the\s+)?",
     re.IGNORECASE,
 )
 _THE = re.compile(r"\b(?:the|that|your|only)\s+$|(?:^|[,;:]|\b(?:and|then|so))\s+$", re.IGNORECASE)
@@ -97,9 +97,10 @@ def judge_becoming(desk: Desk, pair: tuple[Found, Found], otherwise: Callable[[]
     """Where the finger on a key goes as one grip becomes the next, near where the talk is; of a note that is swapped for another only the ``second`` is
     there."""
     one, two = pair
+    between = desk.sentence[one.end : two.start]
     if _SWAPS.search(desk.sentence[: one.start]) and _judge_swap(desk, pair):
         return
-    if _SWAPPED.search(desk.sentence[one.end : two.start]):
+    if _SWAPPED.search(between):
         second()
         return
     grips = [g for _, g in desk.scope.grips]
@@ -111,7 +112,7 @@ def judge_becoming(desk: Desk, pair: tuple[Found, Found], otherwise: Callable[[]
     ways = [(n, b) for a, b in near for hand in hands for n in _goes_to(a, b, hand, one.name.pitch_class)]
     if not ways:
         meant = [(n, b) for a, b in near for hand in hands for n in _comes_from(a, b, hand, one.name.pitch_class, two.name.pitch_class)]
-        if meant and BECOMING.search(desk.sentence[one.end : two.start]):
+        if meant and (BECOMING.search(between) or (len(meant) == 1 and _MOVES.search(between))):
             right = desk.say(parse_pitch(meant[0][0].pitch)[0])
             desk.claim(one.start, one.end, "note", CONTRADICTS, right, f"it is the {right} that goes there")
             desk.claim(two.start, two.end, "note", AGREES)
@@ -167,6 +168,7 @@ def _judge_swap(desk: Desk, pair: tuple[Found, Found]) -> bool:
     return True
 
 
+_MOVES = re.compile(r"\b(?:goes|moves|steps|slides|rises|falls|climbs|drops)\s+(?:up|down)\b", re.IGNORECASE)
 BECOMING = re.compile(r"\b(?:becomes?|turns? into|changes? (?:in)?to)\b", re.IGNORECASE)
 
 
