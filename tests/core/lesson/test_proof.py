@@ -272,7 +272,8 @@ def test_nothing_moves_when_capitals_and_breaks_are_put_in(words: list[str]) -> 
 
 
 def test_an_a_is_the_note_where_the_words_beside_it_say_so() -> None:
-    talk = "the left hand has a c e and the chord is a over c sharp but there's a c on top and a d below then it goes down to a and stays on a for two beats then a"
+    talk = "the left hand has a c e and the chord is a over c sharp but there's a c on top and a d below "
+    talk += "then it goes down to a and stays on a for two beats then a"
     assert re.findall(r"\bA\b(?: (?!and)\w+)?", as_written(talk)) == ["A C", "A over", "A", "A for", "A"]
 
 
