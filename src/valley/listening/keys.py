@@ -1,9 +1,9 @@
 """Keys and key changes from the chords, not from chroma alone.
 
 Each chord speaks for a key by how usual it is there, which separates relative major and minor by the
-weight of their tonic chords and dominants; a hidden Markov model over 24 keys finds the regions, changes being
-rare (after K. Noland & M. Sandler, "Key Estimation Using a Hidden Markov Model", ISMIR 2006). The last and
-first chords and authentic cadences add to their tonic.
+weight of their tonic chords and dominants, and each move from chord to chord by how usual that is (``moves``); a hidden
+Markov model over 24 keys finds the regions, changes being rare (after K. Noland & M. Sandler, "Key Estimation Using a
+Hidden Markov Model", ISMIR 2006). The last and first chords and authentic cadences add to their tonic.
 """
 
 from __future__ import annotations
@@ -15,6 +15,7 @@ import numpy.typing as npt
 
 from valley.errors import ParameterError
 from valley.listening._sticky import follow_sticky
+from valley.listening.moves import chord_chances, move_chances, places_of
 from valley.theory.chord import Chord
 from valley.theory.key import Key
 
@@ -56,9 +57,10 @@ _MINOR = {
     (2, "M"): 0.004,
 }
 _RARE = 0.0025
-_KEY_CHANGE = 14.0  # nats
+_KEY_CHANGE = 20.0  # nats
 _EDGE_GAIN, _CADENCE_GAIN = 1.5, 0.8
 _CHROMA_WEIGHT = 0.6
+_CHORD_WEIGHT, _MOVE_WEIGHT = 0.1, 0.5  # of chords and moves as they were counted
 
 
 @dataclass(frozen=True)
@@ -123,7 +125,7 @@ def find_keys(chords: list[Chord | None], treble: Doubles) -> list[KeyRun]:
     """
     if not chords:
         return []
-    score = rate_keys(chords, treble)
+    score = rate_keys(chords, treble) + _rate_moves(chords)
     _add_tonic_signs(score, chords)
     path = follow_sticky(score, np.full(len(score), _KEY_CHANGE))
     edges = [0, *(np.nonzero(np.diff(path))[0] + 1).tolist(), len(path)]
@@ -134,6 +136,22 @@ def find_keys(chords: list[Chord | None], treble: Doubles) -> list[KeyRun]:
         k = int(path[a])
         runs.append(KeyRun(a, b, Key.from_pitch_class(k % 12, "major" if k < 12 else "minor"), float(share[k] / share.sum())))
     return runs
+
+
+def _rate_moves(chords: list[Chord | None]) -> Doubles:
+    """Log likelihood of the 24 keys by the chords as they were counted, and by the moves between them; shape (intervals, 24)."""
+    out, usual, follows = np.zeros((len(chords), 24)), chord_chances(), move_chances()
+    tonics, modes = np.tile(np.arange(12), 2), np.repeat((0, 1), 12)
+    last: Chord | None = None
+    for t, chord in enumerate(chords):
+        if chord is None:
+            continue
+        here = places_of(chord, tonics)
+        out[t] = _CHORD_WEIGHT * usual[modes, here]
+        if last is not None and chord != last:
+            out[t] += _MOVE_WEIGHT * follows[modes, places_of(last, tonics), here]
+        last = chord
+    return out
 
 
 def _add_tonic_signs(score: Doubles, chords: list[Chord | None]) -> None:
