@@ -3,12 +3,14 @@
 Each chord speaks for a key by how usual it is there, which separates relative major and minor by the
 weight of their tonic chords and dominants, and each move from chord to chord by how usual that is (``moves``); a hidden
 Markov model over 24 keys finds the regions, changes being rare (after K. Noland & M. Sandler, "Key Estimation Using a
-Hidden Markov Model", ISMIR 2006). The last and first chords and authentic cadences add to their tonic.
+Hidden Markov Model", ISMIR 2006), but less so where a part of the song begins. The last and first chords and authentic cadences add to their tonic.
 """
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
+from itertools import pairwise
 
 import numpy as np
 import numpy.typing as npt
@@ -57,7 +59,8 @@ _MINOR = {
     (2, "M"): 0.004,
 }
 _RARE = 0.0025
-_KEY_CHANGE = 20.0  # nats
+_KEY_CHANGE, _AT_PART = 24.0, 8.0  # nats, within a part and where one begins
+_USUAL_PACE = 0.4  # chord changes an interval; where they are quicker, as many pass through near keys that the music stays in
 _EDGE_GAIN, _CADENCE_GAIN = 1.5, 0.8
 _CHROMA_WEIGHT = 0.6
 _CHORD_WEIGHT, _MOVE_WEIGHT = 0.1, 0.5  # of chords and moves as they were counted
@@ -115,19 +118,22 @@ def rate_keys(chords: list[Chord | None], treble: Doubles) -> Doubles:
     return out
 
 
-def find_keys(chords: list[Chord | None], treble: Doubles) -> list[KeyRun]:
+def find_keys(chords: list[Chord | None], treble: Doubles, starts: Sequence[int] = ()) -> list[KeyRun]:
     """Key regions over the intervals.
 
     Parameters
     ----------
     chords : one an interval; None where none sounds
     treble : shape (intervals, 12), unit-length chroma
+    starts : intervals with which parts begin; there the key changes most
     """
     if not chords:
         return []
     score = rate_keys(chords, treble) + _rate_moves(chords)
     _add_tonic_signs(score, chords)
-    path = follow_sticky(score, np.full(len(score), _KEY_CHANGE))
+    price = np.full(len(score), _KEY_CHANGE)
+    price[[start for start in starts if start < len(price)]] = min(_KEY_CHANGE, _AT_PART * max(1.0, _pace(chords) / _USUAL_PACE))
+    path = follow_sticky(score, price)
     edges = [0, *(np.nonzero(np.diff(path))[0] + 1).tolist(), len(path)]
     runs = []
     for a, b in zip(edges, edges[1:], strict=False):
@@ -136,6 +142,12 @@ def find_keys(chords: list[Chord | None], treble: Doubles) -> list[KeyRun]:
         k = int(path[a])
         runs.append(KeyRun(a, b, Key.from_pitch_class(k % 12, "major" if k < 12 else "minor"), float(share[k] / share.sum())))
     return runs
+
+
+def _pace(chords: list[Chord | None]) -> float:
+    """How often the chord changes, an interval."""
+    sounding = [c for c in chords if c is not None]
+    return sum(a != b for a, b in pairwise(sounding)) / max(1, len(sounding))
 
 
 def _rate_moves(chords: list[Chord | None]) -> Doubles:

@@ -102,7 +102,8 @@ def _hear_features(features: Features, report: Reporter) -> Hearing:
     section_runs, counterparts, bar_edges = _find_parts(bars, times, features, features.duration)
     lead = len(edges) - 1 - len(times)
     views = pool_repeats(views, [*(bars.downbeats + lead).tolist(), len(bars.positions) + lead], counterparts)
-    chord_runs, key_runs = _find_harmony(bars, views, level, lead=lead, report=report)
+    parts = [int(bars.downbeats[run.start]) + lead for run in section_runs[1:]]
+    chord_runs, key_runs = _find_harmony(bars, views, level, parts, lead=lead, report=report)
     keys = [_key_region(run, edges) for run in key_runs]
     keys[:1] = [replace(region, start=0.0) for region in keys[:1]]
     key_of = [run.key for run in key_runs for _ in range(run.end - run.start)]
@@ -164,8 +165,8 @@ def _find_grid(
     return bars, edges, views, level
 
 
-def _find_harmony(bars: Bars, views: Floats, level: Doubles, *, lead: int, report: Reporter) -> tuple[list[ChordRun], list[KeyRun]]:
-    """Chords without the key, the key from them, then chords again within the key."""
+def _find_harmony(bars: Bars, views: Floats, level: Doubles, parts: list[int], *, lead: int, report: Reporter) -> tuple[list[ChordRun], list[KeyRun]]:
+    """Chords without the key, the key from them, then chords again within the key, and the keys anew with the intervals at which ``parts`` begin."""
     report.tell("chords")
     vocabulary = load_vocabulary()
     positions = np.concatenate([np.full(lead, -1), bars.positions]).astype(int)
@@ -178,7 +179,7 @@ def _find_harmony(bars: Bars, views: Floats, level: Doubles, *, lead: int, repor
     key_of = [run.key for run in key_runs for _ in range(run.end - run.start)]
     report.tell("chords", 0.6, ", then ".join(str(run.key) for run in key_runs))
     chord_runs = decode_chords(fit - weigh_by_key(key_of), change)
-    key_runs = find_keys(_spread(chord_runs, vocabulary.chords), treble)
+    key_runs = find_keys(_spread(chord_runs, vocabulary.chords), treble, parts)
     report.tell("chords", 1.0, f"{len(chord_runs)} chord changes")
     return chord_runs, key_runs
 

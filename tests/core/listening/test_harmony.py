@@ -16,8 +16,9 @@ from valley.listening.ear import Heard
 from valley.listening.harmony import MIDDLE, add_context, view_harmony, view_harmony_anew
 from valley.listening.keys import find_keys
 from valley.listening.tuning import estimate_tuning
-from valley.theory.chord import parse_symbol
+from valley.theory.chord import Chord, parse_symbol
 from valley.theory.key import Key
+from valley.theory.pitch import parse_name, spell_pitch_class
 
 
 def chroma_of(symbols: str, beats: int = 2) -> tuple[np.ndarray, np.ndarray]:
@@ -119,6 +120,23 @@ def test_keys_follow_cadence_and_tonic(symbols: str, keys: list[str]) -> None:
     treble, _ = chroma_of(symbols)
     chords = [parse_symbol(s) for s in symbols.split() for _ in range(2)]
     assert [str(run.key) for run in find_keys(chords, treble)] == keys
+
+
+def test_a_part_in_a_near_key_is_heard_where_a_part_begins() -> None:
+    symbols = ("G C D7 G Em Am D7 G " + "C F G7 C Am Dm G7 C " + "G C D7 G Em Am D7 G").split()
+    treble, _ = chroma_of(" ".join(symbols))
+    chords = [parse_symbol(s) for s in symbols for _ in range(2)]
+    assert [str(run.key) for run in find_keys(chords, treble, [16, 32])] == ["G major", "C major", "G major"]
+    assert len(find_keys(chords, treble)) == 1  # within a part it is passing
+
+
+@pytest.mark.parametrize("tonic", range(12))
+def test_keys_move_with_their_chords(tonic: int) -> None:
+    """What is usual in one key is as usual in every other."""
+    chords = [parse_symbol(s) for s in ["Am", "F", "C", "G", "Am", "F", "E7", "Am", "Dm", "G7", "C", "F", "Dm", "E7", "Am"] for _ in range(4)]
+    moved = [Chord(spell_pitch_class((c.root.pitch_class + tonic) % 12, parse_name("C")), c.quality) for c in chords if c]
+    plain = np.zeros((len(chords), 12))
+    assert [(r.start, r.end, r.key.tonic.pitch_class, r.key.mode) for r in find_keys(moved, plain)] == [(0, len(chords), (9 + tonic) % 12, "minor")]
 
 
 def test_no_chords_give_no_keys() -> None:
