@@ -26,7 +26,7 @@ _ARTICLE_KIND = re.compile(
 )
 _WORD = re.compile(r"([^\s.,;:!?]+)([.,;:!?]*)")
 _STOPS = re.compile(r"[.!?;\n]")
-_WORDS_A_SENTENCE = 25
+_LEAST_WORDS, _WORDS_A_SENTENCE = 20, 25
 
 
 def as_written(text: str) -> str:
@@ -45,7 +45,7 @@ def as_written(text: str) -> str:
 def _lacks_stops(text: str) -> bool:
     """Whether a text is what a machine wrote down: where its sentences end is guessed."""
     words = len(text.split())
-    return words >= _WORDS_A_SENTENCE // 2 and words > _WORDS_A_SENTENCE * len(_STOPS.findall(text))
+    return words >= _LEAST_WORDS and words > _WORDS_A_SENTENCE * len(_STOPS.findall(text))
 
 
 def _with_capitals(text: str) -> str:
