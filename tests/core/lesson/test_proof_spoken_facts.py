@@ -9,8 +9,9 @@ import pytest
 from bench.free_speech import song_of
 
 from valley.fraction import Fraction
-from valley.lesson.proof import UNKNOWN, ProofReader
+from valley.lesson.proof import UNKNOWN, ProofReader, read_proof
 from valley.lesson.proof._scope import Scope
+from valley.lesson.proof._second_look import is_marked
 from valley.lesson.proof._spoken_facts import find_facts
 from valley.lesson.proof._tracks import Tracks
 from valley.theory.naming import AGREES
@@ -176,3 +177,32 @@ def test_how_often_a_handful_is_struck_is_counted() -> None:
     assert read("garth", begun + "The right hand has F sharp, A and D, struck four times.") == ([], [])
     found, right = read("garth", begun + "It begins on D. The right hand has F sharp, A and D, struck three times.")
     assert (found, right) == (["three times"], ["four times"])
+
+
+@pytest.mark.parametrize(
+    ("said", "wrong", "right"),
+    [
+        ("In the introduction the left hand plays quavers, eight to the bar.", "", ""),
+        ("In the introduction the left hand plays crotchets, eight to the bar.", "crotchets", "quavers"),
+        ("In the introduction the left hand plays eighth notes.", "", ""),
+        ("In the introduction the left hand plays quarter notes.", "quarter notes", "eighth notes"),
+        ("In the introduction the left hand plays quavers, six to the bar.", "six", "eight notes"),
+    ],
+)
+def test_lengths_that_a_hand_goes_in(said: str, wrong: str, right: str) -> None:
+    marked = [c for c in read_proof(said, *song_of(TALK / "clough.shut.flow.txt")) if is_marked(c)]
+    assert [(c.text, c.expected) for c in marked] == ([(wrong, right)] if wrong else [])
+
+
+@pytest.mark.parametrize(("said", "wrong"), [("it is the B flat that goes up, to C", ""), ("it is the G that goes up, to C", "G")])
+def test_which_key_it_is_that_moves(said: str, wrong: str) -> None:
+    told = "In the right hand we have G, B flat, D for the first. For the second chord the D moves up to E flat, and nothing else changes. For the third "
+    marked = [c for c in read_proof(f"{told}{said}.", *song_of(TALK / "clough.shut.flow.txt")) if is_marked(c)]
+    assert [c.text for c in marked] == ([wrong] if wrong else [])
+
+
+def test_the_raised_seventh_may_be_named_beside_a_minor_key() -> None:
+    song = song_of(TALK / "clough.shut.flow.txt")
+    told = "This is in G minor, so you need B flat and E flat and, when we come to the dominant, {}."
+    assert not [c for c in read_proof(told.format("an F sharp"), *song) if is_marked(c)]
+    assert [c.text for c in read_proof(told.format("a C sharp"), *song) if is_marked(c)] == ["C sharp"]

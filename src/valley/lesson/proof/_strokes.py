@@ -5,7 +5,7 @@ from __future__ import annotations
 import re
 from collections import Counter
 from collections.abc import Iterable, Sequence
-from itertools import groupby
+from itertools import groupby, pairwise
 
 from valley.fraction import Fraction
 from valley.lesson.proof._desk import Desk
@@ -31,6 +31,28 @@ def judge_notes_of_a_bar(desk: Desk, match: re.Match[str]) -> None:
     if counts:
         right = counts.most_common(1)[0][0]
         settle(desk, match, "said", said in fits, f"{say_whole(right)} notes", f"{right} are struck there")
+
+
+# Lengths of notes in quarters, as they are called on either side of the ocean.
+_VALUES = ({"minim": 2, "crotchet": 1, "quaver": 0.5, "semiquaver": 0.25}, {"half note": 2, "quarter note": 1, "eighth note": 0.5, "sixteenth note": 0.25})
+_VALUE = r"(?:semiquaver|quaver|crotchet|minim|(?:half|quarter|eighth|sixteenth)(?: note)?)s"
+
+
+def judge_values(desk: Desk, match: re.Match[str]) -> None:
+    """ "The left hand plays quavers": how far apart a hand strikes, mostly."""
+    word = match["said"].lower().removesuffix("s")
+    values = next((row for row in _VALUES if word in row), _VALUES[1])
+    apart: Counter[float] = Counter()
+    for bar in bars_here(desk):
+        end = desk.scope.chart.grid.bar_start(bar + 1)
+        for hand in hands_said(desk):
+            starts = [start for start, _ in strokes_of(desk, bar, hand)]
+            apart.update(float(b - a) for a, b in pairwise([*starts, end]))
+    usual = [gap for gap, n in apart.items() if 2 * n >= apart.total()]
+    right = next((name for name, value in values.items() if value in usual), None)
+    if right:
+        said = values.get(word, values.get(f"{word} note"))
+        settle(desk, match, "said", said in usual, f"{right}s", f"most of them are {right}s")
 
 
 def judge_times(desk: Desk, match: re.Match[str]) -> None:
@@ -166,6 +188,14 @@ STROKES: tuple[Fact, ...] = (
     (
         fact(rf"\b(?:hand|left|right)(?: hand)?\s+(?:has|plays|gets)\s+(?P<said>(?P<n>{WHOLE})\s+notes)(?=\s+(?:in|every|each|per)\b|\s*[.!;,]?$)"),
         judge_notes_of_a_bar,
+    ),
+    (
+        fact(rf"\b{_VALUE}, (?:so |that's |just |all )?(?P<said>(?P<n>{WHOLE}))\s+(?:to|in|of them in)\s+(?:the|a|each|every)\s+(?:bar|measure)\b"),
+        judge_notes_of_a_bar,
+    ),
+    (
+        fact(rf"\bhand (?:just |only |now |simply )?(?:plays|has|goes in|moves in|keeps|is in) (?:straight |steady |even |plain )?(?P<said>{_VALUE})\b"),
+        judge_values,
     ),
     (
         fact(rf"\b(?P<said>(?P<n>{WHOLE})\s+of\s+(?:them|those|these))\s+(?:in|to|per)\s+(?:a|the|every|each)\s+(?:bar|measure)\b"),
