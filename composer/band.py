@@ -36,6 +36,11 @@ COMPS = ("held", "beats", "eighths", "offbeat", "arpeggio", "alberti", "strum", 
 
 def comp(rng: Random, style: str, close: list[int], at: float, length: float, quarters: float) -> list[Hit]:
     """Chord instrument over one chord of ``length`` beats."""
+    return _sixes(style, close, at, length) if style in SIXES else _in_pairs(rng, style, close, at, length, quarters)
+
+
+def _in_pairs(rng: Random, style: str, close: list[int], at: float, length: float, quarters: float) -> list[Hit]:
+    """Whatever the metre, eighths go two by two."""
     eighth = 0.5 / quarters
     if style == "held":
         return [(at, length * 0.97, n, 0.6) for n in close]
@@ -69,6 +74,20 @@ def _strum(rng: Random, close: list[int], at: float, length: float, eighth: floa
             row = close if k % 2 == 0 else close[::-1]
             out += [(at + k * eighth + i * 0.012, eighth * 1.6, n, (0.6 if k % 2 == 0 else 0.38)) for i, n in enumerate(row)]
     return out
+
+
+SIXES = ("thirds", "rolled", "lilt")  # how chords go in compound time, three to a beat
+
+
+def _sixes(style: str, close: list[int], at: float, length: float) -> list[Hit]:
+    """On every third of a beat, the beat the strongest; spread up and down over two beats; long and short."""
+    third, steps = 1 / 3, round(3 * length)
+    if style == "thirds":
+        return [(at + k * third, 0.85 * third, n, 0.4 if k % 3 else 0.62) for k in range(steps) for n in close]
+    if style == "rolled":
+        way = [close[0], close[min(1, len(close) - 1)], close[-1], close[0] + 12, close[-1], close[min(1, len(close) - 1)]]
+        return [(at + k * third, 1.6 * third, way[k % 6], 0.44 if k % 3 else 0.6) for k in range(steps)]
+    return [(at + k * third, (1 if k % 3 else 2) * 0.9 * third, n, 0.45 if k % 3 else 0.6) for k in range(steps) if k % 3 != 1 for n in close]
 
 
 def _tremolo(close: list[int], at: float, length: float, step: float) -> list[Hit]:

@@ -214,9 +214,20 @@ GENRES: dict[str, Genre] = {
         (0, 4, 24, 26, 48),
         _LEADS,
     ),
+    "sixes": Genre(
+        ("6/8", "6/8", "6/8", "12/8"),
+        (60, 150),
+        (1, 1, 2),
+        "pop",
+        ("thirds", "rolled", "lilt", "held"),
+        ("held", "beats"),
+        ("backbeat", "shaker", "none"),
+        (0, 4, 24, 26, 48),
+        _LEADS,
+    ),
     "piano": Genre(("4/4", "4/4", "3/4", "6/8", "2/4"), (56, 148), (1, 1, 0.5), "romantic", (), (), ("none",), (0, 0, 0, 1, 2), (), 0.012, rubato=0.4),
 }
-WEIGHTS = {  # "odd" is written only where it is asked for
+WEIGHTS = {  # "odd" and "sixes" are written only where they are asked for
     "ballad": 3,
     "pop": 4,
     "rock": 3,

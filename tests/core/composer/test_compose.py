@@ -6,7 +6,7 @@ from itertools import pairwise
 from random import Random
 
 import pytest
-from composer.band import BASSES, COMPS, bass, close_voicing, comp, drums, low_note
+from composer.band import BASSES, COMPS, SIXES, bass, close_voicing, comp, drums, low_note
 from composer.compose import compose
 from composer.genres import GENRES, QUARTERS, WEIGHTS
 from composer.odd_bars import drop_beats
@@ -108,8 +108,17 @@ def test_beats_that_are_dropped_are_gone_from_sound_and_truth_alike(seed: int) -
 
 
 def test_every_genre_is_drawn() -> None:
-    assert set(WEIGHTS) == set(GENRES) - {"odd"}  # written only where it is asked for
+    assert set(WEIGHTS) == set(GENRES) - {"odd", "sixes"}  # written only where they are asked for
     assert {compose(seed).genre for seed in range(60)} >= {"ballad", "pop", "hymn"}
+
+
+@pytest.mark.parametrize("style", SIXES)
+def test_chords_in_compound_time_go_in_threes(style: str) -> None:
+    hits = comp(Random(1), style, [60, 64, 67], 2.0, 2, 1.5)
+    on_beat = {v for t, _, _, v in hits if t in (2.0, 3.0)}
+    assert all(2.0 <= t < 4.0 and t + d <= 4.5 for t, d, *_ in hits)
+    assert all(abs(3 * t - round(3 * t)) < 1e-9 for t, *_ in hits) and {2.0, 3.0} <= {t for t, *_ in hits}
+    assert min(on_beat) > max(v for t, _, _, v in hits if t not in (2.0, 3.0))
 
 
 @pytest.mark.parametrize("left", LEFT_HANDS)
