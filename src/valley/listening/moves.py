@@ -1,6 +1,6 @@
 """How usual each chord and each move from one chord to the next is in a key, counted over songs whose keys are known.
 
-A key is heard in its moves more than in its chords: D to G is common to six keys, D7 to G nearly tells one (after K. Noland & M. Sandler, "Key
+A key is heard in its moves more than in its chords: D to G is at home in four keys, D7 to G in two (after K. Noland & M. Sandler, "Key
 Estimation Using a Hidden Markov Model", ISMIR 2006, where pairs of chords are observed). Moves that were seen seldom lean on how usual the second
 chord is by itself (C. Zhai & J. Lafferty, "A Study of Smoothing Methods for Language Models", 2004: Dirichlet prior).
 """
