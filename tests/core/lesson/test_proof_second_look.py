@@ -131,7 +131,7 @@ STRANGERS = {
     "ghyll": (0, 34),
     "linn": (0, 41),
     "firth": (1, 31),
-    "clough": (2, 43),
+    "clough": (1, 46),
 }
 
 

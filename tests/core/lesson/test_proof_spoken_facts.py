@@ -206,3 +206,10 @@ def test_the_raised_seventh_may_be_named_beside_a_minor_key() -> None:
     told = "This is in G minor, so you need B flat and E flat and, when we come to the dominant, {}."
     assert not [c for c in read_proof(told.format("an F sharp"), *song) if is_marked(c)]
     assert [c.text for c in read_proof(told.format("a C sharp"), *song) if is_marked(c)] == ["C sharp"]
+
+
+@pytest.mark.parametrize(("said", "wrong"), [("D", ""), ("G", "G"), ("B flat", "B flat")])
+def test_a_key_that_comes_back_every_second_time(said: str, wrong: str) -> None:
+    told = "Let us hear the introduction. In bar one the left hand goes G, D, G, D, then B flat, D, G, D. Notice that every second note is the "
+    marked = [c for c in read_proof(f"{told}{said}.", *song_of(TALK / "clough.shut.flow.txt")) if is_marked(c)]
+    assert [(c.text, c.expected) for c in marked] == ([(wrong, "D")] if wrong else [])

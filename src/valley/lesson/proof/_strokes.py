@@ -10,10 +10,11 @@ from itertools import groupby, pairwise
 from valley.fraction import Fraction
 from valley.lesson.proof._desk import Desk
 from valley.lesson.proof._facts import Fact, fact, settle
-from valley.lesson.proof._playing import bars_here, hands_said, strokes_of
+from valley.lesson.proof._playing import bars_here, bars_now, hands_said, strokes_of
 from valley.lesson.proof._words import WHOLE, read_whole, say_whole
 from valley.model.arrangement import HANDS
 from valley.theory.naming import AGREES, CONTRADICTS
+from valley.theory.pitch import parse_name
 
 _TIMES = rf"(?:{WHOLE}\s+times|once|twice|thrice)"
 
@@ -53,6 +54,18 @@ def judge_values(desk: Desk, match: re.Match[str]) -> None:
     if right:
         said = values.get(word, values.get(f"{word} note"))
         settle(desk, match, "said", said in usual, f"{right}s", f"most of them are {right}s")
+
+
+def judge_alternate(desk: Desk, match: re.Match[str]) -> None:
+    """ "Every second note is the D": a key between all others of the list that was told before, else of a hand in the bar where the talk is or the next."""
+    said = parse_name(match["said"].replace(" flat", "b").replace(" sharp", "#"))
+    rows = [[r.name.pitch_class for r in desk.context.last_told]]  # of the list that was told before it
+    rows += [[min(keys) % 12 for _, keys in strokes_of(desk, bar, hand)] for bar in bars_now(desk) for hand in hands_said(desk)]
+    halves = [[half for half in (row[::2], row[1::2]) if len(half) > 2 and len(set(half)) == 1] for row in rows]
+    between = [half[0] for half in next((found for found in halves if found), [])]
+    if between:
+        right = desk.say(desk.scope.chart.key_at(desk.context.now or Fraction(0)).spell(between[0]))
+        settle(desk, match, "said", said.pitch_class in between, right, f"it is {right}", "note")
 
 
 def judge_times(desk: Desk, match: re.Match[str]) -> None:
@@ -208,6 +221,7 @@ STROKES: tuple[Fact, ...] = (
         ),
         judge_times,
     ),
+    (fact(r"\b(?:every|each) (?:second|other) (?:note|one|key) is (?:an? |the |that )?(?P<said>(?-i:[A-G])(?: flat| sharp)?)(?!\w)"), judge_alternate),
     (fact(rf"\band that (?P<times>{_TIMES})\b"), judge_times),
     (
         fact(
