@@ -12,7 +12,7 @@ from random import Random
 import numpy as np
 
 from composer import band, harmony
-from composer.genres import GENRES, QUARTERS, WEIGHTS
+from composer.genres import GENRES, GROUPS, QUARTERS, WEIGHTS
 from composer.melody import Tune
 from composer.players import play_hymn, play_piano
 from composer.song import Note, Song
@@ -40,7 +40,7 @@ class _Writer:
         self.meter = rng.choice(self.style.meters)
         self.beats, self.quarters = QUARTERS[self.meter]
         low, high = self.style.bpm
-        self.bpm = rng.uniform(low, high) / (1.0 if self.quarters == 1 else 1.25)
+        self.bpm = rng.uniform(low, high) / (1.25 if self.quarters == 1.5 else 1.0)
         self.bpm = max(self.bpm, 46.0)
         self.swing = rng.uniform(0.58, 0.68) if rng.random() < self.style.swing else 0.0
         mode = rng.choice(["major", "major", "major", "minor", "minor"])
@@ -52,6 +52,7 @@ class _Writer:
         self.range = top
         self.bass_low = rng.choice([28, 31, 33, 36])
         self.density = rng.uniform(0.2, 0.8)
+        self.groups: tuple[int, ...] = rng.choice(GROUPS[self.meter]) if self.meter in GROUPS else ()
 
     def passage(self, key: Key, bars: int, *, last: bool) -> _Passage:
         rng, beats = self.rng, self.beats
@@ -83,7 +84,7 @@ class _Writer:
         if last:
             final = harmony.build(rng, "I" if key.mode == "major" else "i", key, harmony.TABLE["plain"])
             chords[-min(beats, len(chords)) :] = [Chord(final.root, final.quality)] * min(beats, len(chords))
-        tune = Tune(rng, *self.range, self.density).over(chords, key, beats, self.quarters)
+        tune = Tune(rng, *self.range, self.density).over(chords, key, beats, self.quarters, self.groups)
         return _Passage(degrees, chords, tune)
 
     def write(self) -> Song:
@@ -196,7 +197,7 @@ class _Writer:
                     self._add(at + a, (b - a) * 0.98, n, 0.5, "pad")
         quiet = intensity < 0.15 and self.rng.random() < 0.5
         for bar in range(len(passage.chords) // self.beats):
-            for t, d, m, v in band.drums(self.rng, "none" if quiet else self.drum_style, self.beats, self.quarters, first=bar == 0):
+            for t, d, m, v in band.drums(self.rng, "none" if quiet else self.drum_style, self.beats, self.quarters, first=bar == 0, groups=self.groups):
                 self._add(at + bar * self.beats + t, d, m, v, "drums")
 
     def _sing(self, passage: _Passage, at: int, *, second: bool) -> None:
@@ -235,8 +236,9 @@ class _Writer:
         return out
 
     def _split(self, a: int, b: int) -> list[tuple[int, int]]:
-        """A chord's span cut at bar lines, where instruments begin anew."""
-        cuts = [a, *[k for k in range(a + 1, b) if k % self.beats == 0], b]
+        """A chord's span cut at bar lines, where instruments begin anew, and in odd eighths at each group."""
+        starts = {sum(self.groups[:k]) for k in range(len(self.groups))} or {0}
+        cuts = [a, *[k for k in range(a + 1, b) if k % self.beats in starts], b]
         return [(x, y - x) for x, y in zip(cuts, cuts[1:], strict=False)]
 
     def _finish(self, chords: list[Chord | None], walls: list[tuple[str, int, int, Key]], change: str) -> Song:

@@ -8,7 +8,7 @@ from dataclasses import dataclass
 @dataclass(frozen=True)
 class Genre:
     meters: tuple[str, ...]
-    bpm: tuple[int, int]  # quarters (dotted quarters in 6/8) a minute
+    bpm: tuple[int, int]  # quarters a minute (dotted ones in 6/8, eighths in 7/8)
     rhythm: tuple[float, ...]  # bars a chord
     richness: str
     comps: tuple[str, ...]
@@ -225,9 +225,20 @@ GENRES: dict[str, Genre] = {
         (0, 4, 24, 26, 48),
         _LEADS,
     ),
+    "uneven": Genre(
+        ("7/8", "7/8", "5/8"),
+        (190, 300),
+        (1, 1, 2),
+        "pop",
+        ("beats", "held", "arpeggio", "eighths"),
+        ("held", "held", "beats", "root and fifth"),
+        ("backbeat", "busy", "none", "shaker", "brush"),
+        (0, 4, 24, 26, 48),
+        _LEADS,
+    ),
     "piano": Genre(("4/4", "4/4", "3/4", "6/8", "2/4"), (56, 148), (1, 1, 0.5), "romantic", (), (), ("none",), (0, 0, 0, 1, 2), (), 0.012, rubato=0.4),
 }
-WEIGHTS = {  # "odd" and "sixes" are written only where they are asked for
+WEIGHTS = {  # "odd", "sixes" and "uneven" are written only where they are asked for
     "ballad": 3,
     "pop": 4,
     "rock": 3,
@@ -246,4 +257,16 @@ WEIGHTS = {  # "odd" and "sixes" are written only where they are asked for
     "groove": 2,
     "march": 2,
 }
-QUARTERS = {"4/4": (4, 1.0), "3/4": (3, 1.0), "2/4": (2, 1.0), "6/8": (2, 1.5), "5/4": (5, 1.0), "7/4": (7, 1.0), "9/8": (3, 1.5), "12/8": (4, 1.5)}
+QUARTERS = {
+    "4/4": (4, 1.0),
+    "3/4": (3, 1.0),
+    "2/4": (2, 1.0),
+    "6/8": (2, 1.5),
+    "5/4": (5, 1.0),
+    "7/4": (7, 1.0),
+    "9/8": (3, 1.5),
+    "12/8": (4, 1.5),
+    "7/8": (7, 0.5),
+    "5/8": (5, 0.5),
+}
+GROUPS = {"7/8": ((2, 2, 3), (2, 2, 3), (3, 2, 2)), "5/8": ((3, 2), (2, 3))}  # how odd eighths fall together

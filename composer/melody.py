@@ -36,6 +36,7 @@ _RHYTHMS: dict[float, tuple[tuple[float, ...], ...]] = {
     ),
     3: ((1, 1, 1), (2, 1), (3,), (1, 0.5, 0.5, 1), (1.5, 0.5, 1), (0.5,) * 6, (-1, 1, 1), (1, 2), (0.5, 0.5, 1, 1)),
     2: ((1, 1), (2,), (0.5, 0.5, 1), (1, 0.5, 0.5), (0.5,) * 4, (0.75, 0.25, 1), (-0.5, 0.5, 0.5, 0.5)),
+    1: ((1,), (1,), (0.5, 0.5)),
     1.5: ((0.5, 0.5, 0.5), (1, 0.5), (1.5,), (0.5, 1), (0.75, 0.25, 0.5)),
 }
 _HALVES: dict[float, tuple[int, int]] = {5: (3, 2), 7: (4, 3)}  # quarters of an odd bar's halves, either first
@@ -48,14 +49,14 @@ class Tune:
         self.rng, self.low, self.high, self.density = rng, low, high, density
         self.pitch = rng.randint(low + (high - low) // 4, high - (high - low) // 4)
 
-    def over(self, chords: list[Chord | None], key: Key, beats: int, quarters: float) -> list[TuneNote]:
-        """``chords`` one a beat; returns notes in beats. A motif's rhythm comes back every other bar."""
+    def over(self, chords: list[Chord | None], key: Key, beats: int, quarters: float, groups: tuple[int, ...] = ()) -> list[TuneNote]:
+        """``chords`` one a beat, ``groups`` of beats in odd eighths; returns notes in beats. A motif's rhythm comes back every other bar."""
         rng, notes = self.rng, []
         bars = len(chords) // beats
-        motifs = [self._rhythm(beats, quarters) for _ in range(rng.choice([2, 3, 4]))]
+        motifs = [self._rhythm(beats, quarters, groups) for _ in range(rng.choice([2, 3, 4]))]
         scale = [n.pitch_class for n in key.scale()]
         for bar in range(bars):
-            rhythm = motifs[bar % len(motifs)] if rng.random() < 0.75 else self._rhythm(beats, quarters)
+            rhythm = motifs[bar % len(motifs)] if rng.random() < 0.75 else self._rhythm(beats, quarters, groups)
             last = bar % 4 == 3 or bar == bars - 1
             if last and rng.random() < 0.6:
                 rhythm = [max(1.0, beats - 1.0), -1.0] if beats > 1 else [float(beats)]
@@ -69,13 +70,15 @@ class Tune:
                 at += abs(length)
         return notes
 
-    def _rhythm(self, beats: int, quarters: float) -> list[float]:
+    def _rhythm(self, beats: int, quarters: float, groups: tuple[int, ...]) -> list[float]:
         """Lengths in beats that fill the bar."""
         rng = self.rng
         whole = beats * quarters
         if whole in _HALVES:
             first, second = rng.sample(_HALVES[whole], 2)
             pieces = [*rng.choice(_RHYTHMS[first]), *rng.choice(_RHYTHMS[second])]
+        elif groups:
+            pieces = [p for g in groups for p in rng.choice(_RHYTHMS[g * quarters])]
         elif quarters == 1.5:
             pieces = [p for _ in range(beats) for p in rng.choice(_RHYTHMS[1.5])]
         else:

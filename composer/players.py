@@ -61,14 +61,15 @@ def _wide(rng: Random, chord: Chord, low: int, upper: list[int], at: float, leng
     steps = int(round(length / eighth))
     for k in range(steps):
         rings = eighth * (steps - k if rng.random() < 0.3 else 1.4)
-        yield at + k * eighth, rings, walk[k % len(walk)], 0.6 if k % 2 == 0 else 0.5, "bass" if k % len(walk) == 0 else "left"
+        yield at + k * eighth, rings, walk[k % len(walk)], 0.5 if k % round(1 / eighth) else 0.6, "bass" if k % len(walk) == 0 else "left"
 
 
 def _alberti(rng: Random, chord: Chord, low: int, upper: list[int], at: float, length: int, eighth: float) -> Iterator[Played]:
     close = band.close_voicing(chord, low + 8)
-    order = [close[0], close[-1], close[len(close) // 2], close[-1]]
+    order = [close[0], close[-1], close[len(close) // 2], close[-1]] if round(1 / eighth) == 2 else [close[0], close[len(close) // 2], close[-1]]
     for k in range(int(round(length / eighth))):
-        yield at + k * eighth, eighth * 1.1, order[k % 4], 0.55, "bass" if k % 4 == 0 else "left"
+        first = k % len(order) == 0
+        yield at + k * eighth, eighth * 1.1, order[k % len(order)], 0.55, "bass" if first else "left"
 
 
 def _low_and_upper(every: int | None, held: float) -> LeftHand:

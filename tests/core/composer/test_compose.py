@@ -8,7 +8,7 @@ from random import Random
 import pytest
 from composer.band import BASSES, COMPS, SIXES, bass, close_voicing, comp, drums, low_note
 from composer.compose import compose
-from composer.genres import GENRES, QUARTERS, WEIGHTS
+from composer.genres import GENRES, GROUPS, QUARTERS, WEIGHTS
 from composer.odd_bars import drop_beats
 from composer.players import LEFT_HANDS, play_hymn, play_piano
 from composer.song import Song
@@ -38,7 +38,7 @@ def test_beats_ascend_and_bars_are_whole(song: Song) -> None:
     assert song.downbeats == song.beats[::beats]
     assert len(song.beats) % beats == 0
     assert song.beats[-1] < song.end
-    assert 35 < song.bpm < 260
+    assert 35 < song.bpm < (310 if song.meter in GROUPS else 260)
 
 
 def test_chords_keys_and_sections_cover_the_song_without_gaps(song: Song) -> None:
@@ -108,17 +108,39 @@ def test_beats_that_are_dropped_are_gone_from_sound_and_truth_alike(seed: int) -
 
 
 def test_every_genre_is_drawn() -> None:
-    assert set(WEIGHTS) == set(GENRES) - {"odd", "sixes"}  # written only where they are asked for
+    assert set(WEIGHTS) == set(GENRES) - {"odd", "sixes", "uneven"}  # written only where they are asked for
     assert {compose(seed).genre for seed in range(60)} >= {"ballad", "pop", "hymn"}
 
 
 @pytest.mark.parametrize("style", SIXES)
 def test_chords_in_compound_time_go_in_threes(style: str) -> None:
     hits = comp(Random(1), style, [60, 64, 67], 2.0, 2, 1.5)
-    on_beat = {v for t, _, _, v in hits if t in (2.0, 3.0)}
     assert all(2.0 <= t < 4.0 and t + d <= 4.5 for t, d, *_ in hits)
-    assert all(abs(3 * t - round(3 * t)) < 1e-9 for t, *_ in hits) and {2.0, 3.0} <= {t for t, *_ in hits}
-    assert min(on_beat) > max(v for t, _, _, v in hits if t not in (2.0, 3.0))
+    assert all(abs(3 * t - round(3 * t)) < 1e-9 for t, *_ in hits)
+    strongest = {t for t, _, _, v in hits if v == max(v for *_, v in hits)}
+    assert strongest == ({2 + 2 / 3, 3 + 2 / 3} if style == "upbeats" else {2.0, 3.0})
+
+
+@pytest.mark.parametrize("style", COMPS)
+@pytest.mark.parametrize("seed", SEEDS)
+def test_no_accompaniment_plays_halves_of_a_compound_beat(style: str, seed: int) -> None:
+    lows = [hit for low in BASSES for hit in bass(Random(seed), low, chord("C:maj"), chord("G:maj"), 0.0, 2, 1.5, 36)]
+    for t, *_ in comp(Random(seed), style, [60, 64, 67], 0.0, 2, 1.5) + lows:
+        assert abs(t % 1 - 0.5) > 0.1 or style == "tremolo"  # which goes in sixths of the beat
+
+
+@pytest.mark.parametrize("meter", ["7/8", "5/8"])
+def test_odd_eighths_are_struck_where_their_groups_begin(meter: str) -> None:
+    for seed in range(12):
+        song = compose(seed, "uneven")
+        if song.meter != meter:
+            continue
+        struck = {_beat_of(song, n.start) % QUARTERS[meter][0] for n in song.notes if n.part == "chords"}
+        assert any({sum(groups[:k]) for k in range(len(groups))} <= struck for groups in GROUPS[meter])
+
+
+def _beat_of(song: Song, t: float) -> int:
+    return min(range(len(song.beats)), key=lambda i: abs(song.beats[i] - t))
 
 
 @pytest.mark.parametrize("left", LEFT_HANDS)
