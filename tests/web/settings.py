@@ -1,9 +1,15 @@
 """Settings for the tests: everything in a folder of their own, cheap passwords."""
 
+import atexit
 import os
+import shutil
 import tempfile
 
-os.environ["VALLEY_DATA"] = os.environ.get("VALLEY_TEST_DATA") or tempfile.mkdtemp(prefix="valley-tests-")
+if folder := os.environ.get("VALLEY_TEST_DATA"):
+    os.environ["VALLEY_DATA"] = folder
+else:
+    os.environ["VALLEY_DATA"] = folder = tempfile.mkdtemp(prefix="valley-tests-")
+    atexit.register(shutil.rmtree, folder, ignore_errors=True)  # who made it takes it away
 
 from valley_web.config.settings import *  # noqa: F403 - the folder must be named before settings are read
 from valley_web.config.settings import DATA_DIR
@@ -16,3 +22,4 @@ DATABASES["default"]["TEST"] = {"NAME": str(DATA_DIR / "test.sqlite3")}  # noqa:
 
 # Where a test starts a broker; nobody is called there unless a test says so.
 RQ_QUEUES = {"listening": {"URL": f"unix://{DATA_DIR}/broker.sock", "DEFAULT_TIMEOUT": 600}}
+WHITENOISE_AUTOREFRESH = True  # files are looked for when asked for: every client of a test would read the whole folder anew

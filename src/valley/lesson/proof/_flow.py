@@ -75,6 +75,11 @@ class Reading:
         return sum(c.kind == "chord" and c.verdict == AGREES for c in self.claims)
 
     @property
+    def settled(self) -> bool:
+        """Whether no other place can fit better: nothing is against it, and no chord of it is passed over that might be found elsewhere."""
+        return not self.against and (self.chords > 0 or all(c.kind != "chord" for c in self.claims))
+
+    @property
     def unknown(self) -> int:
         return sum(c.verdict == UNKNOWN for c in self.claims)
 
@@ -146,6 +151,8 @@ def _elsewhere(desk: Desk, names: NameFinder, first: Reading, before: Context, *
         if inside and other.against < best.against and other.is_where(first, outside=False, of_hand=False):
             return other
     for place, moved in _places(desk, before):
+        if best.settled:
+            return best
         if (moved and placed) or (goes_on and best is not first and best.almost and not place.bars):
             continue  # what goes on and fits the next bar but for one note is a slip there, not right somewhere else
         other, same_part = _read(desk, names, place), place.part == before.part
