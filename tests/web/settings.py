@@ -9,7 +9,8 @@ if folder := os.environ.get("VALLEY_TEST_DATA"):
     os.environ["VALLEY_DATA"] = folder
 else:
     os.environ["VALLEY_DATA"] = folder = tempfile.mkdtemp(prefix="valley-tests-")
-    atexit.register(shutil.rmtree, folder, ignore_errors=True)  # who made it takes it away
+    for made in (folder, f"{folder}-copies"):  # who made them takes them away
+        atexit.register(shutil.rmtree, made, ignore_errors=True)
 
 from valley_web.config.settings import *  # noqa: F403 - the folder must be named before settings are read
 from valley_web.config.settings import DATA_DIR

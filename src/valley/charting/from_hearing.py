@@ -131,6 +131,8 @@ def _choose_step(starts: Sequence[float], grid: Grid) -> Fraction:
     """The grid's step in beats. Off-beat notes at two thirds of the beat mean swing."""
     if grid.main_meter.division == 3:
         return Fraction(1, 6)
+    if grid.main_meter.quarters_per_beat < 1:
+        return Fraction(1, 2)  # sixteenths where eighths are counted
     off = [s % 1 for s in starts if 0.2 < s % 1 < 0.85]
     if len(off) >= 8:
         thirds = sum(min(abs(x - 1 / 3), abs(x - 2 / 3)) for x in off)

@@ -194,10 +194,7 @@ def _choose_level(beats: Doubles, activation: Doubles, envelopes: Floats) -> tup
     if dotted is not None:
         beats = dotted
     elif bpm * 2 <= MAX_BPM and _twice_as_fast(beats, activation, envelopes) > 0:
-        middle = 0.5 * (beats[:-1] + beats[1:])
-        between = _refine(middle.round().astype(int), activation)
-        between = np.where(np.abs(between - middle) < 0.25 * np.diff(beats), between, middle)
-        beats = np.sort(np.concatenate([beats, between]))
+        beats = np.sort(np.concatenate([beats, between_beats(beats, activation)]))
     elif bpm / 2 >= MIN_BPM and len(beats) > 8:
         slower = _stronger_half(beats, activation)
         if _twice_as_fast(slower, activation, envelopes) < 0:
@@ -208,6 +205,13 @@ def _choose_level(beats: Doubles, activation: Doubles, envelopes: Floats) -> tup
     here = (1 - double) * (1 - half)
     total = here + double + half + 1e-9
     return beats, (here / total, half / total, double / total)
+
+
+def between_beats(beats: Doubles, activation: Doubles | Floats) -> Doubles:
+    """One place midway between any two beats (frames), where a peak of the activation is near, on that."""
+    middle = 0.5 * (beats[:-1] + beats[1:])
+    near = _refine(middle.round().astype(int), np.asarray(activation, np.float64))
+    return np.where(np.abs(near - middle) < 0.25 * np.diff(beats), near, middle)
 
 
 def _dotted(beats: Doubles, activation: Doubles) -> Doubles | None:

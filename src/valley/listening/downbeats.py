@@ -14,7 +14,7 @@ import numpy as np
 import numpy.typing as npt
 
 from valley.errors import ParameterError
-from valley.listening._bar_lines import SHAPES, Shape, place_bar_lines
+from valley.listening._bar_lines import SHAPES, BarLines, Shape, place_bar_lines
 
 Doubles = npt.NDArray[np.float64]
 Floats = npt.NDArray[np.float32]
@@ -98,20 +98,34 @@ def find_bars(evidence: Doubles, backbeat: Doubles, downbeat: Doubles, accents: 
     noted = _weigh_accents(accents, downbeat)
     compound = min(triple) > _BOTH_THIRDS or (bpm < _SLOW_BPM and triple[1] > _LAST_THIRD and triple[0] > 0)
     shapes = _COMPOUND if compound else SHAPES
-    heard = [_rate_places(shape, evidence, backbeat, downbeat) for shape in shapes]
+    heard = [rate_places(shape, evidence, backbeat, downbeat) for shape in shapes]
     found = place_bar_lines([np.concatenate([e[:, :1] + noted[:, None], e[:, 1:]], axis=1) for e in heard], shapes)
+    return count_bars(found, shapes, heard, None if compound else "{}/4")
+
+
+def count_bars(found: BarLines, shapes: tuple[Shape, ...], heard: list[Doubles], name: str | None) -> Bars:
+    """Bars as they are counted, with the metre of most.
+
+    Parameters
+    ----------
+    found : where they fall
+    shapes, heard : the kinds of bars, and for each the log odds of every beat at every place of it by what is heard alone
+    name : of the metre, with the beats put in; None for compound time, of which four beats are two bars of 6/8
+    """
     # How sure it is, is said by what is heard alone: so it was measured.
     sure = (
-        float(np.mean([heard[s][t, k] + shapes[s].prior for t, (s, k) in enumerate(zip(found.shapes, found.positions, strict=True))])) if len(evidence) else 0.0
+        float(np.mean([heard[s][t, k] + shapes[s].prior for t, (s, k) in enumerate(zip(found.shapes, found.positions, strict=True))]))
+        if len(found.shapes)
+        else 0.0
     )
     lengths = np.array([shape.beats for shape in shapes])[found.shapes]
-    positions = np.where(lengths == 4, found.positions % 2, found.positions) if compound else found.positions
+    positions = found.positions if name else np.where(lengths == 4, found.positions % 2, found.positions)
     usual = int(np.bincount(lengths).argmax())
-    meter = _COMPOUND_METERS[usual] if compound else f"{usual}/4"
+    meter = name.format(usual) if name else _COMPOUND_METERS[usual]
     return Bars(meter, np.nonzero(positions == 0)[0], positions, float(1 / (1 + np.exp(-3 * sure))))
 
 
-def _rate_places(shape: Shape, evidence: Doubles, backbeat: Doubles, downbeat: Doubles) -> Doubles:
+def rate_places(shape: Shape, evidence: Doubles, backbeat: Doubles, downbeat: Doubles) -> Doubles:
     """Log odds of every beat at every place of such a bar, by what is heard: shape (count, beats of the bar)."""
     emission = np.repeat(-evidence[:, None] / (shape.beats - 1), shape.beats, axis=1)
     emission[:, 0] = evidence

@@ -24,6 +24,7 @@ from valley.listening.harmony import MIDDLE, TREBLE, view_harmony_anew
 from valley.listening.keys import KeyRun, find_keys
 from valley.listening.lines import BASS, MELODY, follow_line
 from valley.listening.notes import PlayedNote, find_notes
+from valley.listening.odd_eighths import find_odd_bars, split_into_eighths
 from valley.listening.pulse import follow_pulse
 from valley.listening.repeats import find_counterparts, pool_repeats
 from valley.listening.sections import SectionRun, compare_bars, find_sections
@@ -96,9 +97,15 @@ def _hear_features(features: Features, report: Reporter) -> Hearing:
     pulse = follow_pulse(features.onsets, features.heard)
     beat_track = track_beats(pulse[:, 0], features.onsets, features.fps)
     times = _trim(beat_track.times, features, features.duration)
+    begins = np.convolve(features.heard.begins.sum(1).astype(np.float64), (0.5, 1.0, 0.5), mode="same")
+    odd = None
+    eighths = split_into_eighths(times * features.fps, beat_track.bpm, pulse[:, 0], begins)
+    if eighths is not None and (odd := find_odd_bars(*_rate(eighths / features.fps, features, pulse[:, 1]))):
+        times = eighths / features.fps
+        beat_track = replace(beat_track, times=times, bpm=60 / float(np.median(np.diff(times))), tempi=())  # there is no other level to count at
     report.tell("beats", 1.0, f"{60 / float(np.median(np.diff(times))):.0f} beats to the minute")
     played = find_notes(features.heard.sounds, features.heard.begins)
-    bars, edges, views, level = _find_grid(times, features, pulse[:, 1], beat_track, played, report)
+    bars, edges, views, level = _find_grid(times, features, pulse[:, 1], beat_track, begins, played, odd, report)
     section_runs, counterparts, bar_edges = _find_parts(bars, times, features, features.duration)
     lead = len(edges) - 1 - len(times)
     views = pool_repeats(views, [*(bars.downbeats + lead).tolist(), len(bars.positions) + lead], counterparts)
@@ -145,24 +152,27 @@ def _trim(times: Doubles, features: Features, duration: float) -> Doubles:
 
 
 def _find_grid(
-    times: Doubles, features: Features, downbeat: Floats, track: BeatTrack, played: list[PlayedNote], report: Reporter
+    times: Doubles, features: Features, downbeat: Floats, track: BeatTrack, begins: Doubles, played: list[PlayedNote], odd: Bars | None, report: Reporter
 ) -> tuple[Bars, Doubles, Floats, Doubles]:
-    """Bars, and the harmony of every interval between 0, the beats and the end (in seconds)."""
+    """Bars (those of ``odd`` eighths where they were found), and the harmony of every interval between 0, the beats and the end (in seconds)."""
     report.tell("bars")
     edges = np.concatenate([[0.0] if times[0] > 0.05 else [], times, [max(features.duration, times[-1] + 0.1)]])
-    treble, bass, level = compute_beat_chroma(features.activations, edges * features.fps)
+    _, _, level = compute_beat_chroma(features.activations, edges * features.fps)
     views = view_harmony_anew(features.heard, features.activations, edges * features.fps)
-    lead = len(edges) - 1 - len(times)
+    triple = measure_triple(begins, times * features.fps)
+    accents = hear_accents(in_beats([(n.start, n.end, n.midi) for n in played], times * features.fps), len(times))
+    bars = odd or find_bars(*_rate(times, features, downbeat), accents, triple, track.bpm)
+    report.tell("bars", 1.0, f"{bars.meter}, {len(bars.downbeats)} bars")
+    return bars, edges, views, level
+
+
+def _rate(times: Doubles, features: Features, downbeat: Floats) -> tuple[Doubles, Doubles, Doubles]:
+    """What speaks at each beat (s) for a downbeat, what for a backbeat, and what the pulse network hears."""
+    treble, bass, _ = compute_beat_chroma(features.activations, np.append(times, max(features.duration, times[-1] + 0.1)) * features.fps)
     frame = np.clip(np.round(times * features.fps).astype(int), 1, len(features.onsets) - 2)
     at_beat = np.max([features.onsets[frame + k] for k in (-1, 0, 1)], axis=0).astype(np.float64)
     at_bar = np.max([downbeat[np.minimum(frame + k, len(downbeat) - 1)] for k in (-2, -1, 0, 1, 2)], axis=0).astype(np.float64)
-    evidence, backbeat = rate_beats(treble[lead:], bass[lead:], at_beat)
-    begins = np.convolve(features.heard.begins.sum(1).astype(np.float64), (0.5, 1.0, 0.5), mode="same")
-    triple = measure_triple(begins, times * features.fps)
-    accents = hear_accents(in_beats([(n.start, n.end, n.midi) for n in played], times * features.fps), len(times))
-    bars = find_bars(evidence, backbeat, at_bar, accents, triple, track.bpm)
-    report.tell("bars", 1.0, f"{bars.meter}, {len(bars.downbeats)} bars")
-    return bars, edges, views, level
+    return (*rate_beats(treble, bass, at_beat), at_bar)
 
 
 def _find_harmony(bars: Bars, views: Floats, level: Doubles, parts: list[int], *, lead: int, report: Reporter) -> tuple[list[ChordRun], list[KeyRun]]:
