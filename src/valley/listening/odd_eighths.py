@@ -24,7 +24,7 @@ _EVEN: Final = (Shape(8, 0.0, 4), Shape(6, -0.1, None), Shape(6, -0.1, 3), Shape
 _SLOWEST, _FASTEST = 180.0, 330.0  # eighths a minute
 _CLEARLY: Final = 0.05  # how much likelier a beat odd bars must be: in 113 pieces in other metres at most -0.1, in ten in these at least 0.15
 _STRETCH: Final = 56  # beats over which bars are counted through
-_EACH_FIFTH, _ONE_FIFTH, _MIDDLE = 0.15, 0.4, 0.5  # how much begins there, as a share of what begins on the beat, and of the fifths' at its half
+_STRUCK: Final = 0.45  # how evenly eighths are struck where bars were taken for beats: elsewhere at most 0.35, there from 0.58
 
 
 def split_into_eighths(beats: Doubles, bpm: float, pulse: Floats, begins: Doubles) -> Doubles | None:
@@ -41,20 +41,23 @@ def split_into_eighths(beats: Doubles, bpm: float, pulse: Floats, begins: Double
         return beats
     if _SLOWEST <= 2 * bpm <= _FASTEST:
         return np.sort(np.concatenate([beats, between_beats(beats, pulse)]))
-    if _SLOWEST <= 5 * bpm <= _FASTEST and _go_in_fifths(beats, begins):
-        return np.append((beats[:-1, None] + np.diff(beats)[:, None] * np.arange(5) / 5).ravel(), beats[-1])
-    return None
+    bars = [(beats, 5, 5.0), (beats, 7, 7.0), (beats[::2], 7, 3.5), (beats[1::2], 7, 3.5)]  # a bar was taken for a beat, or for two
+    split = [_split(bar, parts, begins) for bar, parts, rate in bars if _SLOWEST <= rate * bpm <= _FASTEST and len(bar) > 1]
+    sure, eighths = max(split, key=lambda row: row[0], default=(0.0, beats))
+    return eighths if sure > _STRUCK else None
 
 
-def _go_in_fifths(beats: Doubles, begins: Doubles) -> bool:
-    """Whether a whole bar of five was taken for a beat: something begins on each fifth of it, and nothing at its half."""
+def _split(bars: Doubles, parts: int, begins: Doubles) -> tuple[float, Doubles]:
+    """Bars in equal parts, and how evenly these are struck: how weak the weakest is, times how much stronger they are than what lies between them."""
+    length = np.diff(bars)[:, None]
+    places = bars[:-1, None] + length * np.arange(parts) / parts
 
-    def at(share: float) -> float:
-        i = np.clip(np.round(beats[:-1] + share * np.diff(beats)).astype(int), 2, len(begins) - 3)
-        return float(np.mean([begins[i + k] for k in (-1, 0, 1)]))
+    def strength(at: Doubles) -> Doubles:
+        i = np.clip(np.round(at).astype(int), 1, len(begins) - 2)
+        return np.asarray(np.mean([begins[i + k] for k in (-1, 0, 1)], axis=(0, 1)))
 
-    fifths = np.array([at(k / 5) for k in range(1, 5)]) / (at(0) + 1e-9)
-    return bool(fifths.min() > _EACH_FIFTH and fifths.max() > _ONE_FIFTH and at(0.5) / (at(0) + 1e-9) < _MIDDLE * fifths.min())
+    struck, between = strength(places), strength(places + length / (2 * parts))
+    return float(struck.min() / (struck.max() + 1e-9) * struck.mean() / (between.mean() + 1e-9)), np.append(places.ravel(), bars[-1])
 
 
 def find_odd_bars(evidence: Doubles, backbeat: Doubles, downbeat: Doubles) -> Bars | None:
