@@ -72,6 +72,8 @@ SHORT: dict[str, list[dict[str, Any]]] = {
 # What needs something before it.
 AFTER: dict[str, tuple[dict[str, Any], dict[str, Any]]] = {
     "remove_key": ({"kind": "set_key", "start": "16", "tonic": "Eb", "mode": "major"}, {"start": "16"}),
+    "three_as_one": ({"kind": "set_meter", "bar": 1, "meter": "3/4"}, {}),
+    "one_as_three": ({"kind": "set_meter", "bar": 1, "meter": "6/8"}, {}),
     "merge_part": ({"kind": "split_part", "bar": 9}, {"number": 2}),
     "move_part": ({"kind": "split_part", "bar": 9}, {"number": 2, "bar": 8}),
     "mark_repeat": ({"kind": "split_part", "bar": 9}, {"number": 2, "same_as": 1}),

@@ -27,6 +27,7 @@ from valley.edits.patterns import SetChordPattern, WritePattern
 from valley.edits.playing import PlayedKey, TakePass
 from valley.edits.settings import PlanLessons, RenameSong
 from valley.edits.teaching import ForgetStep, SetSchool, TimeSteps, TookTime, WriteStep
+from valley.edits.thirds import OneAsThree, ThreeAsOne
 from valley.edits.transpose import TransposeSong
 from valley.edits.tune_row import WriteTune
 from valley.edits.voicing import SetHands, VaryPart
@@ -54,6 +55,8 @@ Edit = (
     | SnapNotes
     | DoubleTempo
     | HalveTempo
+    | ThreeAsOne
+    | OneAsThree
     | SetMeter
     | SetFeel
     | SetBarOne
@@ -143,6 +146,7 @@ __all__ = [
     "MoveChange",
     "MovePart",
     "NudgeBeat",
+    "OneAsThree",
     "PlanLessons",
     "PlayedGrip",
     "RemoveKey",
@@ -167,6 +171,7 @@ __all__ = [
     "TakeLink",
     "TakePlayed",
     "TapTempo",
+    "ThreeAsOne",
     "TimeSteps",
     "TookTime",
     "TransposeNotes",

@@ -23,12 +23,13 @@ from valley.theory.meter import Meter
 Placed = TypeVar("Placed", GripChoice, LinkChoice, ChordPattern)
 
 
-def _median_bpm(beats: tuple[float, ...]) -> float:
+def median_bpm(beats: tuple[float, ...]) -> float:
+    """Beats a minute."""
     return round(60 / median(b - a for a, b in zip(beats, beats[1:], strict=False)), 3)
 
 
 @dataclass(frozen=True)
-class _Regrid:
+class Regrid:
     """Another grid for the song: where its beats go, those of the tune maybe finer, and what was done."""
 
     grid: Grid
@@ -40,7 +41,7 @@ class _Regrid:
 class GridEdit(Edit):
     """Lays the whole song on another grid."""
 
-    def regrid(self, chart: Chart) -> _Regrid:
+    def regrid(self, chart: Chart) -> Regrid:
         raise NotImplementedError
 
     def apply(self, song: SongState, played: Sequence[MelodyNote] = ()) -> tuple[SongState, str]:
@@ -87,7 +88,7 @@ def _rebuild(chart: Chart, grid: Grid, held: Place, on_grid: Place) -> tuple[Cha
         keys=_move_keys(chart, grid, held),
         melody=_move_tune(chart, grid, on_grid),
         cues=_move_cues(chart, grid, held),
-        bpm=_median_bpm(grid.beats),
+        bpm=median_bpm(grid.beats),
         parts=(),
     )
     parts, numbers = _move_parts(chart, grid, held)
@@ -161,7 +162,7 @@ class DoubleTempo(GridEdit):
 
     kind: Literal["double_tempo"] = "double_tempo"
 
-    def regrid(self, chart: Chart) -> _Regrid:
+    def regrid(self, chart: Chart) -> Regrid:
         old = chart.grid.beats
         if 2 * len(old) > MOST_BEATS:
             raise ParameterError(f"{2 * len(old)} beats would be more than the {MOST_BEATS} that a song can have")
@@ -174,14 +175,14 @@ class DoubleTempo(GridEdit):
             tuple(MeterChange(2 * c.beat, c.meter) for c in chart.grid.changes),
             "swing" if chart.grid.feel == "swung sixteenths" else STRAIGHT,
         )
-        said = f"counted twice as fast, {_median_bpm(grid.beats):.0f} to the minute"
+        said = f"counted twice as fast, {median_bpm(grid.beats):.0f} to the minute"
         if chart.grid.feel in (STRAIGHT, "swung sixteenths"):
-            return _Regrid(grid, lambda beat: 2 * beat, said)
+            return Regrid(grid, lambda beat: 2 * beat, said)
         # Pairs of whole beats do not swing: what was long and short stands in thirds from now on.
-        return _Regrid(grid, lambda beat: 2 * beat, f"{said}; written straight", lambda beat: 2 * _heard_third(chart.grid, beat))
+        return Regrid(grid, lambda beat: 2 * beat, f"{said}; written straight", lambda beat: 2 * heard_third(chart.grid, beat))
 
 
-def _heard_third(grid: Grid, beat: Fraction) -> Fraction:
+def heard_third(grid: Grid, beat: Fraction) -> Fraction:
     """Where a note of a song that swings is heard, to the nearest sixth of a beat; one that is not moved stays as it is written."""
     heard = grid.sounds_at(beat)
     return beat if heard == beat else Fraction(round(6 * heard), 6)
@@ -193,7 +194,7 @@ class HalveTempo(GridEdit):
 
     kind: Literal["halve_tempo"] = "halve_tempo"
 
-    def regrid(self, chart: Chart) -> _Regrid:
+    def regrid(self, chart: Chart) -> Regrid:
         offset = chart.grid.pickup % 2
         beats = chart.grid.beats[offset::2]
         if len(beats) < 4:
@@ -205,8 +206,8 @@ class HalveTempo(GridEdit):
         def halved(beat: Fraction) -> Fraction:
             return (beat - offset) / 2
 
-        said = f"counted half as fast, {_median_bpm(beats):.0f} to the minute"
-        return _Regrid(grid, lambda b: Fraction(round(halved(b) * 2), 2), said, halved)
+        said = f"counted half as fast, {median_bpm(beats):.0f} to the minute"
+        return Regrid(grid, lambda b: Fraction(round(halved(b) * 2), 2), said, halved)
 
 
 def _recount(grid: Grid, first: int, last: int, finer: bool) -> tuple[Grid, Place]:
@@ -243,7 +244,7 @@ class SetMeter(GridEdit):
     meter: str
     kind: Literal["set_meter"] = "set_meter"
 
-    def regrid(self, chart: Chart) -> _Regrid:
+    def regrid(self, chart: Chart) -> Regrid:
         grid, meter = chart.grid, Meter(self.meter)
         if not 1 <= self.bar <= grid.bars:
             raise ParameterError(f"bar={self.bar} must be one of the {grid.bars} bars")
@@ -259,7 +260,7 @@ class SetMeter(GridEdit):
             before = chart.grid.meter_of(self.bar - 1).name
             mine = (MeterChange(first, self.meter),) if self.meter != before else ()
             changed = replace(grid, changes=tuple(sorted((*changes, *mine), key=lambda c: c.beat)))
-        return _Regrid(changed, place, f"bar {self.bar}: {self.meter} from here on")
+        return Regrid(changed, place, f"bar {self.bar}: {self.meter} from here on")
 
     def _in_note_values(self, grid: Grid, first: int, last: int, old: Meter, new: Meter) -> tuple[Grid, Place]:
         """The span counted in the note value of the new metre. Dotted beats are felt as beats before, and stay."""
@@ -287,7 +288,7 @@ class SetBarOne(GridEdit):
     beat: int
     kind: Literal["set_bar_one"] = "set_bar_one"
 
-    def regrid(self, chart: Chart) -> _Regrid:
+    def regrid(self, chart: Chart) -> Regrid:
         beats = chart.grid.main_meter.beats
         if not 0 <= self.beat < len(chart.grid.beats):
             raise ParameterError(f"beat={self.beat} must be one of the {len(chart.grid.beats)} beats")
@@ -295,7 +296,7 @@ class SetBarOne(GridEdit):
         changes = tuple(replace(c, beat=c.beat + pickup - chart.grid.pickup) for c in chart.grid.changes)
         grid = replace(chart.grid, pickup=pickup, changes=tuple(c for c in changes if pickup < c.beat < len(chart.grid.beats)))
         words = f"with a pickup of {pickup} beat{'s' if pickup > 1 else ''}" if pickup else "with no pickup"
-        return _Regrid(grid, lambda b: b, f"bar lines moved: bar 1 {words}")
+        return Regrid(grid, lambda b: b, f"bar lines moved: bar 1 {words}")
 
 
 @dataclass(frozen=True)
@@ -316,7 +317,7 @@ class NudgeBeat(ChartEdit):
             raise ParameterError(f"seconds={self.seconds} would bring two beats within a twentieth of a second, or one before the start; nudge less")
         side = "later" if self.seconds > 0 else "earlier"
         more = " and all after it" if self.follow else ""
-        changed = replace(chart, grid=replace(chart.grid, beats=tuple(beats)), bpm=_median_bpm(tuple(beats)))
+        changed = replace(chart, grid=replace(chart.grid, beats=tuple(beats)), bpm=median_bpm(tuple(beats)))
         return relate_parts(changed, chart.parts), f"{say_place(chart, Fraction(self.beat))}{more}: {abs(self.seconds):.2g} seconds {side}"
 
 
@@ -327,7 +328,7 @@ class TapTempo(GridEdit):
     taps: tuple[float, ...]
     kind: Literal["tap_tempo"] = "tap_tempo"
 
-    def regrid(self, chart: Chart) -> _Regrid:
+    def regrid(self, chart: Chart) -> Regrid:
         taps = sorted(self.taps)
         if len(taps) < 4:
             raise ParameterError(f"{len(taps)} taps are too few to find a tempo; tap at least four beats")
@@ -351,8 +352,8 @@ class TapTempo(GridEdit):
         def by_time(unit: int) -> Place:
             return lambda beat: Fraction(round(grid.position(old.seconds(beat)) * unit), unit)
 
-        said = f"tempo tapped, {_median_bpm(beats):.0f} to the minute"
-        return _Regrid(replace(grid, feel=feel), by_time(1), said, by_time(12 if old.main_meter.division == 3 else 4))
+        said = f"tempo tapped, {median_bpm(beats):.0f} to the minute"
+        return Regrid(replace(grid, feel=feel), by_time(1), said, by_time(12 if old.main_meter.division == 3 else 4))
 
 
 def _even_out(taps: list[float], step: float) -> list[float]:

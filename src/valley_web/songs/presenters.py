@@ -9,8 +9,10 @@ from valley.charting.parts import sound_of
 from valley.charting.route import suggest_repeats
 from valley.charting.twins import Twin
 from valley.charting.vocabulary import list_vocabulary
+from valley.edits.levels import offer_levels, rate_tempo
 from valley.listening.evidence import Agreement
 from valley.model.chart import Chart, ChartChord, Grid, MelodyNote, Part
+from valley.model.hearing import Tempo
 from valley.model.lesson import Settings
 from valley.phrases import Words
 from valley.phrases.differences import say_differences, tell_move
@@ -27,6 +29,7 @@ from valley_web.songs.api.schemas import (
     CueOut,
     JobOut,
     KeyOut,
+    LevelOut,
     MelodyOut,
     NeighbourOut,
     PartOut,
@@ -39,7 +42,7 @@ from valley_web.songs.api.schemas import (
     VocabularyOut,
 )
 from valley_web.songs.models import ListeningJob, Revision, Song
-from valley_web.songs.selectors import Versions, get_recording, latest_job, rate_bars, state_of
+from valley_web.songs.selectors import Versions, get_recording, heard_tempi, latest_job, rate_bars, state_of
 from valley_web.songs.shown import Shown, last_shown, remember_shown
 from valley_web.songs.way import say_facts
 
@@ -96,7 +99,9 @@ def show_song_chart(versions: Versions) -> ChartOut:
     song, revision = versions.song, versions.current
     state = state_of(revision)
     agreement = rate_bars(song, state.chart)
-    shown = show_chart(state.chart, revision, versions.redo, versions.offer, settings=state.settings, agreement=agreement, known=last_shown(song.pk))
+    shown = show_chart(
+        state.chart, revision, versions.redo, versions.offer, settings=state.settings, agreement=agreement, tempi=heard_tempi(song), known=last_shown(song.pk)
+    )
     return remember_shown(revision, state.chart, shown)
 
 
@@ -114,9 +119,10 @@ def show_chart(
     *,
     settings: Settings,
     agreement: Mapping[int, Agreement] = MappingProxyType({}),
+    tempi: Sequence[Tempo] = (),
     known: Shown | None = None,
 ) -> ChartOut:
-    """``known`` is the chart that was shown last: what stands in both is not made again."""
+    """``tempi`` are those that were heard; ``known`` is the chart that was shown last: what stands in both is not made again."""
     doubts = find_doubts(chart)
     doubtful = frozenset(doubts)
     kept = _Kept(chart, known)
@@ -134,6 +140,8 @@ def show_chart(
         swing=[SwingOut(start_beats=a, end_beats=b, pair=float(pair), long=float(FEELS[chart.grid.feel].long)) for a, b, pair in chart.grid.swung],
         beats_per_bar=chart.grid.main_meter.beats,
         bpm=chart.bpm,
+        odds=rate_tempo(chart.bpm, tempi),
+        levels=[LevelOut(kind=level.edit.kind, bpm=level.bpm, meter=level.meter, odds=level.odds) for level in offer_levels(chart, tempi)],
         tuning=tuning,
         headline=f"{say_facts(chart)} · {tuning}" + _away(chart),
         transposed=chart.transposed,

@@ -16,7 +16,7 @@ from valley.formats.hearing_json import read_hearing
 from valley.formats.song_json import read_song
 from valley.listening.evidence import Agreement, Evidence, Rated, rate_agreement, read_evidence
 from valley.model.chart import Chart
-from valley.model.hearing import Hearing
+from valley.model.hearing import Hearing, Tempo
 from valley.records.titles import make_plain
 from valley.song import SongState, Work
 from valley_web.common.errors import Gone
@@ -163,6 +163,12 @@ def get_hearing(song: Song) -> Hearing | None:
     """The newest hearing of a song's recording."""
     record = HearingRecord.objects.filter(recording__song=song).defer("evidence").first()
     return read_hearing(record.document) if record else None
+
+
+def heard_tempi(song: Song) -> tuple[Tempo, ...]:
+    """At which tempi the newest hearing says that the song can be counted; none where it was made before that was kept."""
+    rows = HearingRecord.objects.filter(recording__song=song).values_list("document__tempi", flat=True).first()
+    return tuple(Tempo(row["bpm"], row["probability"]) for row in rows or ())
 
 
 @lru_cache(maxsize=8)

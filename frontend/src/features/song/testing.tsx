@@ -65,6 +65,11 @@ export const CHART: Schemas["ChartOut"] = {
   swing: [],
   beats_per_bar: 4,
   bpm: 120,
+  odds: 0.77,
+  levels: [
+    { kind: "halve_tempo", bpm: 60, meter: "4/4", odds: 0.22 },
+    { kind: "double_tempo", bpm: 240, meter: "4/4", odds: null },
+  ],
   tuning: "in tune",
   transposed: 0,
   headline: "Bb major · 4/4",

@@ -19,6 +19,7 @@ import {
 } from "../../ui";
 import { CorrectionError, MarginHeading, useCorrections, usePlayer, useWorkspace } from "../song";
 import { GoToBar } from "./GoToBar";
+import { Levels } from "./Levels";
 import { SeveralBars } from "./SeveralBars";
 import { TransposeDesk } from "./TransposeDesk";
 
@@ -107,7 +108,10 @@ export function BarDesk() {
         <h2>
           {bar.meter}, {withSigns(key?.name ?? "")}
         </h2>
-        <p>{Math.round(chart.bpm)} beats to the minute</p>
+        <p>
+          {Math.round(chart.bpm)} beats to the minute
+          {chart.odds !== null && `, ${percent(chart.odds)} sure`}
+        </p>
         <GoToBar />
         {bar.agreement && (
           <p style={{ color: "var(--soft)" }}>
@@ -160,8 +164,7 @@ export function BarDesk() {
           </Tick>
         </Field>
         <Deeds>
-          <Deed onPress={() => corrections.send({ kind: "halve_tempo" })}>count half as fast</Deed>
-          <Deed onPress={() => corrections.send({ kind: "double_tempo" })}>count twice as fast</Deed>
+          <Levels />
         </Deeds>
         <Button onPress={tap}>
           <KeyCap>T</KeyCap> {playing ? `Tap on every beat${tapped ? ` · ${tapped}` : ""}` : "Tap the tempo"}

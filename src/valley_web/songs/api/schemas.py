@@ -217,6 +217,15 @@ class SwingOut(Schema):
     long: float
 
 
+class LevelOut(Schema):
+    """Another way to count the song: the edit that does it, tempo and metre then, and how likely it is by ear, where that is known."""
+
+    kind: Literal["halve_tempo", "double_tempo", "three_as_one", "one_as_three"]
+    bpm: float
+    meter: str
+    odds: float | None
+
+
 class ChartOut(Schema):
     """``offer`` lists the repeats to which the last change could be spread."""
 
@@ -231,6 +240,8 @@ class ChartOut(Schema):
     swing: list[SwingOut]  # empty where the song is played straight
     beats_per_bar: int
     bpm: float
+    odds: float | None  # how likely this tempo is by ear
+    levels: list[LevelOut]
     tuning: str
     transposed: int
     headline: str
