@@ -13,7 +13,7 @@ import numpy as np
 import numpy.typing as npt
 
 from valley.listening._bar_lines import Shape, place_bar_lines
-from valley.listening.beats import between_beats
+from valley.listening._beat_places import between_beats
 from valley.listening.downbeats import Bars, count_bars, rate_places
 
 Doubles = npt.NDArray[np.float64]

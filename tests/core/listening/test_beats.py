@@ -8,7 +8,8 @@ from hypothesis import strategies as st
 from tests.sounds import SR, click, mix
 from valley.audio.onsets import compute_onset_envelopes
 from valley.errors import ListeningError, ParameterError
-from valley.listening.beats import _refine, combine_bands, estimate_tempo, track_beats
+from valley.listening._beat_places import refine
+from valley.listening.beats import combine_bands, estimate_tempo, track_beats
 from valley.listening.downbeats import find_bars, measure_triple, rate_beats
 from valley.listening.ear import Heard
 from valley.listening.pulse import SIGNS, follow_pulse, hear_pulse, view_pulse
@@ -32,10 +33,18 @@ def pulse_of(times: list[float], seconds: float) -> np.ndarray:
     return pulse
 
 
+def begins_of(times: list[float], seconds: float) -> np.ndarray:
+    """How much begins in every frame, where one note begins at each of these times."""
+    begins = np.zeros(int(seconds * FPS) + 1)
+    for t in times:
+        begins[round(t * FPS) + np.array([-1, 0, 1])] = (0.5, 1.0, 0.5)
+    return begins
+
+
 @pytest.mark.parametrize("bpm", [72, 96, 120, 132])
 def test_a_click_gives_its_tempo_and_places(bpm: float) -> None:
     times = [0.4 + i * 60 / bpm for i in range(int(20 * bpm / 60))]
-    track = track_beats(pulse_of(times, 21), envelopes(times, 21), FPS)
+    track = track_beats(pulse_of(times, 21), envelopes(times, 21), begins_of(times, 21), FPS)
     assert track.bpm == pytest.approx(bpm, rel=0.02)
     inner = [t for t in times if 2 < t < 18]
     assert all(min(abs(b - t) for b in track.times) < 0.03 for t in inner)
@@ -49,15 +58,15 @@ def test_a_slow_drift_is_followed() -> None:
     for i in range(44):
         times.append(t)
         t += 60 / (100 + 0.35 * i)
-    track = track_beats(pulse_of(times, t + 1), envelopes(times, t + 1), FPS)
+    track = track_beats(pulse_of(times, t + 1), envelopes(times, t + 1), begins_of(times, t + 1), FPS)
     assert sum(min(abs(b - x) for b in track.times) < 0.05 for x in times[4:-4]) >= 34
 
 
 def test_nothing_that_begins_has_no_beat() -> None:
     with pytest.raises(ListeningError, match="No beat"):
-        track_beats(np.zeros(1000, np.float32), np.zeros((1000, 4), np.float32), FPS)
+        track_beats(np.zeros(1000, np.float32), np.zeros((1000, 4), np.float32), np.zeros(1000), FPS)
     with pytest.raises(ListeningError, match="No beat"):
-        track_beats(np.ones(20, np.float32), np.ones((20, 4), np.float32), FPS)
+        track_beats(np.ones(20, np.float32), np.ones((20, 4), np.float32), np.ones(20), FPS)
 
 
 def test_shapes_are_checked_at_the_door() -> None:
@@ -131,7 +140,7 @@ def test_beats_ascend_wherever_loud_sounds_stand(seed: int, count: int, gap: int
     chance = np.random.default_rng(seed)
     frames = np.cumsum(chance.integers(1, gap, count))
     activation = chance.random(int(frames[-1]) + 8) * (chance.random(int(frames[-1]) + 8) < 0.3)
-    beats = _refine(frames, activation)
+    beats = refine(frames, activation)
     assert (np.diff(beats) > 0).all()
     assert np.abs(beats - frames).max() < gap + 4
 
@@ -159,7 +168,7 @@ def test_every_beginning_is_in_one_register_wherever_the_edges_are(pitch: int, m
 
 def test_no_tempo_is_offered_that_nobody_counts() -> None:
     slow = [0.3 + i * 60 / 46 for i in range(30)]
-    track = track_beats(pulse_of(slow, 41), envelopes(slow, 41), FPS)
+    track = track_beats(pulse_of(slow, 41), envelopes(slow, 41), begins_of(slow, 41), FPS)
     assert all(p == 0 for bpm, p in track.tempi if not 30 <= bpm <= 250)
     assert sum(p for _, p in track.tempi) == pytest.approx(1)
 
@@ -168,7 +177,7 @@ def test_a_jig_is_counted_by_its_dotted_beats() -> None:
     eighths = [0.3 + i * 60 / 300 for i in range(180)]
     seconds = 37
     pulse = np.maximum(pulse_of(eighths[::3], seconds), 0.35 * pulse_of(eighths, seconds))
-    assert track_beats(pulse.astype(np.float32), envelopes(eighths, seconds), FPS).bpm == pytest.approx(100, rel=0.02)
+    assert track_beats(pulse.astype(np.float32), envelopes(eighths, seconds), begins_of(eighths, seconds), FPS).bpm == pytest.approx(100, rel=0.02)
 
 
 def test_a_fast_waltz_is_no_jig() -> None:
@@ -176,4 +185,14 @@ def test_a_fast_waltz_is_no_jig() -> None:
     beats = [0.3 + i * 60 / 148 for i in range(90)]
     seconds = 37
     pulse = np.maximum(pulse_of(beats[::3], seconds), 0.3 * pulse_of(beats, seconds))
-    assert track_beats(pulse.astype(np.float32), envelopes(beats, seconds), FPS).bpm == pytest.approx(148, rel=0.02)
+    assert track_beats(pulse.astype(np.float32), envelopes(beats, seconds), begins_of(beats, seconds), FPS).bpm == pytest.approx(148, rel=0.02)
+
+
+@pytest.mark.parametrize(("shares", "counted"), [((), 48), ((0.5,), 96), ((1 / 3, 2 / 3), 96)])
+def test_beats_that_are_played_in_halves_or_thirds_are_not_counted_half_as_fast(shares: tuple[float, ...], counted: float) -> None:
+    """Every second of these beats is weak; where nothing begins between them they are halves of slower ones."""
+    beats = [0.3 + i * 60 / 96 for i in range(60)]
+    between = [t + share * 60 / 96 for t in beats for share in shares]
+    pulse = np.maximum(pulse_of(beats[::2], 39), 0.7 * pulse_of(beats, 39)).astype(np.float32)
+    track = track_beats(pulse, envelopes(beats[::2], 39), begins_of(beats + between, 39), FPS)
+    assert track.bpm == pytest.approx(counted, rel=0.02)
