@@ -92,7 +92,7 @@ def track_beats(pulse: Floats, envelopes: Floats, begins: Doubles, fps: float) -
 
     Parameters
     ----------
-    pulse : shape (frames,), probability of a beat, from the pulse network
+    pulse : shape (frames, 2), probability of a beat and of a downbeat, from the pulse network
     envelopes : shape (frames, 4), onset strength by band from low to high, to set each beat exactly
     begins : shape (frames,), how much begins
     fps : frames a second
@@ -105,14 +105,14 @@ def track_beats(pulse: Floats, envelopes: Floats, begins: Doubles, fps: float) -
     onsets = combine_bands(envelopes)[: len(pulse)]
     if len(pulse) < 4 * fps or onsets.max() <= 1e-6:
         raise ListeningError("No beat could be found; the recording holds no notes that begin.")
-    activation = np.clip(pulse.astype(np.float64), 1e-3, 0.999)
+    activation = np.clip(pulse[:, 0].astype(np.float64), 1e-3, 0.999)
     lengths, salience = estimate_tempo(activation, fps)
     log_prior = 2.5 * np.log(salience / salience.max() + 1e-4)
     path = _decode(activation, lengths.astype(int), log_prior)
     if len(path) < 4:
         raise ListeningError("Fewer than four beats could be found; the recording may be too short or too free.")
     beats = refine(path, 0.6 * activation / activation.max() + 0.4 * onsets)
-    beats, levels = choose_level(beats, activation, envelopes, begins)
+    beats, levels = choose_level(beats, activation, pulse[:, 1], envelopes, begins)
     times = beats / fps
     bpm = 60 / float(np.median(np.diff(times)))
     return BeatTrack(times, bpm, strength(beats, 0.0, activation), tuple((bpm * rate, p) for rate, p in zip((1.0, 0.5, 2.0), levels, strict=True)))

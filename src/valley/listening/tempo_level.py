@@ -22,6 +22,11 @@ _FPS = 50.0
 _SLOWEST_COMPOUND, _FASTEST_COMPOUND = 42.0, 126.0  # dotted beats a minute
 _USUAL_COMPOUND, _SURE, _SURER = 84.0, 0.7, 0.85  # faster ones, jigs, must be heard more surely against the beats counted first
 _SECOND_BEAT = 0.65
+_SLOW_COMPOUND = 52.0  # dotted beats a minute, of which eighths may be counted
+_IN_THREES, _IN_SIXES = (
+    2.0,
+    1.24,
+)  # how much more surely a bar begins on every third beat than on all, and on every sixth than on every third: 40 fast waltzes at most 1.23
 _COUNTED = (30.0, 250.0)  # beats a minute that a musician may count; nothing else is offered
 _TWICE, _LEVEL_ODDS = 0.78, 10.0  # how strong, against a beat, a beat midway must be heard to be one, and how much that decides
 _BACKBEAT_ODDS = 4.5  # what a strong backbeat midway adds, and a weak one takes
@@ -33,13 +38,13 @@ _FEW = 8  # beats, of which no half is taken
 _MIDDLE_BPM, _MIDDLE_ODDS = 78.0, 0.5  # where a slower beat and its double are as usual, and how much an octave of tempo tells where nothing else does
 
 
-def choose_level(beats: Doubles, activation: Doubles, envelopes: Floats, begins: Doubles) -> tuple[Doubles, tuple[float, float, float]]:
-    """Beats at twice or half the rate where the evidence says so; and how likely are this level, its half and its double.
+def choose_level(beats: Doubles, activation: Doubles, downbeat: Floats, envelopes: Floats, begins: Doubles) -> tuple[Doubles, tuple[float, float, float]]:
+    """Beats at another rate where the evidence says so; and how likely are this level, its half and its double.
 
     Parameters
     ----------
     beats : beat places in frames
-    activation : probability of a beat, shape (frames,)
+    activation, downbeat : probability of a beat and of a downbeat, shape (frames,)
     envelopes : onset strength by band from low to high, shape (frames, 4)
     begins : how much begins, shape (frames,)
     """
@@ -53,6 +58,8 @@ def choose_level(beats: Doubles, activation: Doubles, envelopes: Floats, begins:
 
     bpm = _FPS * 60 / float(np.median(np.diff(beats)))
     dotted = _dotted(beats, activation)
+    if dotted is None and not _are_divided(beats, begins):
+        dotted = _three_as_one(beats, downbeat)
     if dotted is not None:
         beats = dotted
     elif bpm * 2 <= MAX_BPM and _twice_as_fast(beats, activation, envelopes) > 0:
@@ -104,6 +111,21 @@ def _dotted(beats: Doubles, activation: Doubles) -> Doubles | None:
     sure = _SURE if bpm * 2 / 3 <= _USUAL_COMPOUND else _SURER
     if strength[best] > 1.22 * others and strength[best] > sure * mean_at(beats) and _has_second_beat(mean_at, eighths, best):
         return eighths[best::3]
+    return None
+
+
+def _three_as_one(beats: Doubles, downbeat: Floats) -> Doubles | None:
+    """Every third beat where bars have six: a slow 6/8 was counted by its eighths. In a fast waltz one bar is as surely begun as the next."""
+    bpm = _FPS * 60 / float(np.median(np.diff(beats)))
+    if not _SLOWEST_COMPOUND <= bpm / 3 <= _SLOW_COMPOUND or len(beats) < 12:
+        return None
+    i = np.round(beats).astype(int).clip(2, len(downbeat) - 3)
+    begun = np.max([downbeat[i + k] for k in (-2, -1, 0, 1, 2)], axis=0)
+    sixths = np.array([begun[k::6].mean() for k in range(6)])
+    thirds = (sixths[:3] + sixths[3:]) / 2
+    first = int(sixths.argmax())
+    if thirds[first % 3] > _IN_THREES * begun.mean() and sixths[first] > _IN_SIXES * thirds[first % 3]:
+        return np.asarray(beats[first % 3 :: 3])
     return None
 
 

@@ -96,7 +96,7 @@ def _hear_features(features: Features, report: Reporter) -> Hearing:
     report.tell("beats")
     pulse = follow_pulse(features.onsets, features.heard)
     begins = np.convolve(features.heard.begins.sum(1).astype(np.float64), (0.5, 1.0, 0.5), mode="same")
-    beat_track = track_beats(pulse[:, 0], features.onsets, begins, features.fps)
+    beat_track = track_beats(pulse, features.onsets, begins, features.fps)
     times = _trim(beat_track.times, features, features.duration)
     odd = None
     eighths = split_into_eighths(times * features.fps, beat_track.bpm, pulse[:, 0], begins)

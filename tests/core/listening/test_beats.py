@@ -1,5 +1,7 @@
 """Beats: clicks of known tempo, drift, silence."""
 
+from itertools import pairwise
+
 import numpy as np
 import pytest
 from hypothesis import given, settings
@@ -33,6 +35,14 @@ def pulse_of(times: list[float], seconds: float) -> np.ndarray:
     return pulse
 
 
+def in_bars(pulse: np.ndarray, downbeats: list[float] | None = None, weak: float = 0.0) -> np.ndarray:
+    """A pulse with its downbeats: none where none are given; ``weak`` is heard midway between any two."""
+    bars = np.zeros_like(pulse)
+    if downbeats:
+        bars = np.maximum(pulse_of(downbeats, len(pulse) / FPS), weak * pulse_of([(a + b) / 2 for a, b in pairwise(downbeats)], len(pulse) / FPS))[: len(pulse)]
+    return np.stack([pulse, bars], axis=1).astype(np.float32)
+
+
 def begins_of(times: list[float], seconds: float) -> np.ndarray:
     """How much begins in every frame, where one note begins at each of these times."""
     begins = np.zeros(int(seconds * FPS) + 1)
@@ -44,7 +54,7 @@ def begins_of(times: list[float], seconds: float) -> np.ndarray:
 @pytest.mark.parametrize("bpm", [72, 96, 120, 132])
 def test_a_click_gives_its_tempo_and_places(bpm: float) -> None:
     times = [0.4 + i * 60 / bpm for i in range(int(20 * bpm / 60))]
-    track = track_beats(pulse_of(times, 21), envelopes(times, 21), begins_of(times, 21), FPS)
+    track = track_beats(in_bars(pulse_of(times, 21)), envelopes(times, 21), begins_of(times, 21), FPS)
     assert track.bpm == pytest.approx(bpm, rel=0.02)
     inner = [t for t in times if 2 < t < 18]
     assert all(min(abs(b - t) for b in track.times) < 0.03 for t in inner)
@@ -58,15 +68,15 @@ def test_a_slow_drift_is_followed() -> None:
     for i in range(44):
         times.append(t)
         t += 60 / (100 + 0.35 * i)
-    track = track_beats(pulse_of(times, t + 1), envelopes(times, t + 1), begins_of(times, t + 1), FPS)
+    track = track_beats(in_bars(pulse_of(times, t + 1)), envelopes(times, t + 1), begins_of(times, t + 1), FPS)
     assert sum(min(abs(b - x) for b in track.times) < 0.05 for x in times[4:-4]) >= 34
 
 
 def test_nothing_that_begins_has_no_beat() -> None:
     with pytest.raises(ListeningError, match="No beat"):
-        track_beats(np.zeros(1000, np.float32), np.zeros((1000, 4), np.float32), np.zeros(1000), FPS)
+        track_beats(np.zeros((1000, 2), np.float32), np.zeros((1000, 4), np.float32), np.zeros(1000), FPS)
     with pytest.raises(ListeningError, match="No beat"):
-        track_beats(np.ones(20, np.float32), np.ones((20, 4), np.float32), np.ones(20), FPS)
+        track_beats(np.ones((20, 2), np.float32), np.ones((20, 4), np.float32), np.ones(20), FPS)
 
 
 def test_shapes_are_checked_at_the_door() -> None:
@@ -168,7 +178,7 @@ def test_every_beginning_is_in_one_register_wherever_the_edges_are(pitch: int, m
 
 def test_no_tempo_is_offered_that_nobody_counts() -> None:
     slow = [0.3 + i * 60 / 46 for i in range(30)]
-    track = track_beats(pulse_of(slow, 41), envelopes(slow, 41), begins_of(slow, 41), FPS)
+    track = track_beats(in_bars(pulse_of(slow, 41)), envelopes(slow, 41), begins_of(slow, 41), FPS)
     assert all(p == 0 for bpm, p in track.tempi if not 30 <= bpm <= 250)
     assert sum(p for _, p in track.tempi) == pytest.approx(1)
 
@@ -177,7 +187,7 @@ def test_a_jig_is_counted_by_its_dotted_beats() -> None:
     eighths = [0.3 + i * 60 / 300 for i in range(180)]
     seconds = 37
     pulse = np.maximum(pulse_of(eighths[::3], seconds), 0.35 * pulse_of(eighths, seconds))
-    assert track_beats(pulse.astype(np.float32), envelopes(eighths, seconds), begins_of(eighths, seconds), FPS).bpm == pytest.approx(100, rel=0.02)
+    assert track_beats(in_bars(pulse), envelopes(eighths, seconds), begins_of(eighths, seconds), FPS).bpm == pytest.approx(100, rel=0.02)
 
 
 def test_a_fast_waltz_is_no_jig() -> None:
@@ -185,7 +195,7 @@ def test_a_fast_waltz_is_no_jig() -> None:
     beats = [0.3 + i * 60 / 148 for i in range(90)]
     seconds = 37
     pulse = np.maximum(pulse_of(beats[::3], seconds), 0.3 * pulse_of(beats, seconds))
-    assert track_beats(pulse.astype(np.float32), envelopes(beats, seconds), begins_of(beats, seconds), FPS).bpm == pytest.approx(148, rel=0.02)
+    assert track_beats(in_bars(pulse), envelopes(beats, seconds), begins_of(beats, seconds), FPS).bpm == pytest.approx(148, rel=0.02)
 
 
 @pytest.mark.parametrize(("shares", "counted"), [((), 48), ((0.5,), 96), ((1 / 3, 2 / 3), 96)])
@@ -194,5 +204,15 @@ def test_beats_that_are_played_in_halves_or_thirds_are_not_counted_half_as_fast(
     beats = [0.3 + i * 60 / 96 for i in range(60)]
     between = [t + share * 60 / 96 for t in beats for share in shares]
     pulse = np.maximum(pulse_of(beats[::2], 39), 0.7 * pulse_of(beats, 39)).astype(np.float32)
-    track = track_beats(pulse, envelopes(beats[::2], 39), begins_of(beats + between, 39), FPS)
+    track = track_beats(in_bars(pulse), envelopes(beats[::2], 39), begins_of(beats + between, 39), FPS)
     assert track.bpm == pytest.approx(counted, rel=0.02)
+
+
+@pytest.mark.parametrize(("other", "counted"), [(0.3, 47), (0.9, 141)])
+def test_a_slow_six_is_no_fast_waltz(other: float, counted: float) -> None:
+    """Nothing begins between the beats, and a bar on every third of them: on every second time as surely in a waltz, less so in six eighths."""
+    beats = [0.3 + i * 60 / 141 for i in range(90)]
+    pulse = in_bars(pulse_of(beats, 40), beats[::6], other)
+    track = track_beats(pulse, envelopes(beats[::3], 40), begins_of(beats, 40), FPS)
+    assert track.bpm == pytest.approx(counted, rel=0.02)
+    assert min(abs(track.times - beats[6])) < 0.03
