@@ -30,6 +30,8 @@ _TWICE, _LEVEL_ODDS = 0.78, 10.0  # how strong, against a beat, a beat midway mu
 _BACKBEAT_ODDS = 4.5  # what a strong backbeat midway adds, and a weak one takes
 # Of 320 songs at most .1 where halves of beats were followed, from .15 where beats were that are played in halves or thirds.
 _DIVIDED, _DIVIDED_ODDS = 0.12, 4.0
+# Of 48 of them between whose beats less than that share of a beat begins, eighteen were halves of beats: odds of 1.4 at most, the others' from 2.2 but for two.
+_ALONE, _ALONE_ODDS = 0.13, 1.7
 _FEW = 8  # beats, of which no half is taken
 _MIDDLE_BPM, _MIDDLE_ODDS = 78.0, 0.5  # where a slower beat and its double are as usual, and how much an octave of tempo tells where nothing else does
 
@@ -50,7 +52,7 @@ def choose_level(beats: Doubles, activation: Doubles, downbeat: Floats, envelope
 
     def halved(places: Doubles) -> tuple[Doubles, float]:
         slower = _stronger_half(places, activation)
-        return slower, -_twice_as_fast(slower, activation, envelopes) - (_DIVIDED_ODDS if _are_divided(places, begins) else 0)
+        return slower, -_twice_as_fast(slower, activation, envelopes) + _rate_division(places, downbeat, begins)
 
     bpm = _FPS * 60 / float(np.median(np.diff(beats)))
     dotted = _dotted(beats, activation)
@@ -70,6 +72,18 @@ def choose_level(beats: Doubles, activation: Doubles, downbeat: Floats, envelope
     here = (1 - double) * (1 - half)
     total = here + double + half + 1e-9
     return beats, (here / total, half / total, double / total)
+
+
+def _rate_division(beats: Doubles, downbeat: Floats, begins: Doubles) -> float:
+    """Evidence (log odds) that beats are halves of slower ones, by what begins between them.
+
+    If much does, they are beats; if hardly anything does, and bars are not of three, they are halves.
+    """
+    if _are_divided(beats, begins):
+        return -_DIVIDED_ODDS
+    between = max(strength(beats, share, begins) for share in (1 / 3, 1 / 2, 2 / 3))
+    alone = between < _ALONE * strength(beats, 0.0, begins)
+    return _ALONE_ODDS if alone and _find_threes(beats, downbeat) is None else 0.0
 
 
 def _are_divided(beats: Doubles, begins: Doubles) -> bool:
@@ -113,16 +127,23 @@ def _dotted(beats: Doubles, activation: Doubles) -> Doubles | None:
 def _three_as_one(beats: Doubles, downbeat: Floats) -> Doubles | None:
     """Every third beat where bars have six: a slow 6/8 was counted by its eighths. In a fast waltz one bar is as surely begun as the next."""
     bpm = _FPS * 60 / float(np.median(np.diff(beats)))
-    if not _SLOWEST_COMPOUND <= bpm / 3 <= _SLOW_COMPOUND or len(beats) < 12:
+    if not _SLOWEST_COMPOUND <= bpm / 3 <= _SLOW_COMPOUND:
+        return None
+    found = _find_threes(beats, downbeat)
+    return beats[found[0] :: 3] if found is not None and found[1] > _IN_SIXES else None
+
+
+def _find_threes(beats: Doubles, downbeat: Floats) -> tuple[int, float] | None:
+    """Which of three beats begins a bar, and how much more surely on every second time; None where bars do not go in threes."""
+    if len(beats) < 12:
         return None
     i = np.round(beats).astype(int).clip(2, len(downbeat) - 3)
     begun = np.max([downbeat[i + k] for k in (-2, -1, 0, 1, 2)], axis=0)
     sixths = np.array([begun[k::6].mean() for k in range(6)])
     thirds = (sixths[:3] + sixths[3:]) / 2
     first = int(sixths.argmax())
-    if thirds[first % 3] > _IN_THREES * begun.mean() and sixths[first] > _IN_SIXES * thirds[first % 3]:
-        return np.asarray(beats[first % 3 :: 3])
-    return None
+    third = float(thirds[first % 3])
+    return (first % 3, float(sixths[first]) / third) if third > _IN_THREES * begun.mean() else None
 
 
 def _has_second_beat(mean_at: Callable[[Doubles], float], eighths: Doubles, first: int) -> bool:

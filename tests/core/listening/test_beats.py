@@ -216,3 +216,11 @@ def test_a_slow_six_is_no_fast_waltz(other: float, counted: float) -> None:
     track = track_beats(pulse, envelopes(beats[::3], 40), begins_of(beats, 40), FPS)
     assert track.bpm == pytest.approx(counted, rel=0.02)
     assert min(abs(track.times - beats[6])) < 0.03
+
+
+@pytest.mark.parametrize(("bar", "counted"), [(4, 60), (3, 120)])
+def test_beats_with_nothing_between_them_are_halves_of_slower_ones_but_not_in_bars_of_three(bar: int, counted: float) -> None:
+    beats = [0.3 + i * 60 / 120 for i in range(78)]
+    pulse = in_bars(pulse_of(beats, 40), beats[::bar])
+    track = track_beats(pulse, envelopes(beats[::2], 40), begins_of(beats, 40), FPS)
+    assert track.bpm == pytest.approx(counted, rel=0.02)
