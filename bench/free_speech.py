@@ -94,6 +94,8 @@ SETS = (
     "talk/linn.shut.flow.txt",
     "talk/firth.shut.flow.txt",
     "talk/clough.shut.flow.txt",
+    "talk/skerry.shut.flow.txt",
+    "talk/burn.shut.flow.txt",
 )
 
 

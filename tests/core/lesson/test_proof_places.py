@@ -3,10 +3,14 @@
 from __future__ import annotations
 
 import pytest
+from bench.free_speech import song_of
 
+from tests.core.lesson.test_proof_spoken_facts import TALK
 from tests.core.lesson.test_proof_talk import WORK, claims, slips
 from valley.fraction import Fraction
+from valley.lesson.proof import read_proof
 from valley.lesson.proof._scope import Context, Scope
+from valley.lesson.proof._second_look import is_marked
 
 SCOPE = Scope(WORK.chart, WORK.arrangement)
 D_MINOR = [g for _, g in SCOPE.grips if g.chord.root.letter == "D" and not g.chord.bass_interval]
@@ -58,3 +62,26 @@ TALKS = [
 @pytest.mark.parametrize(("talk", "wrong"), TALKS, ids=[" ".join(talk)[:60] for talk, _ in TALKS])
 def test_the_last_sentence_is_held_against_where_the_talk_is(talk: tuple[str, ...], wrong: tuple[str, ...]) -> None:
     assert tuple(text.split(" for ")[-1] for text, _ in slips(*talk)) == wrong, claims(*talk)
+
+
+# A waltz whose intro has no tune; its verse begins C D, its refrain A G.
+WALTZ = "Intro first. So low F, then A and C twice. And finally C, with B flat and E on top. Then let's do the tune. "
+
+
+@pytest.mark.parametrize(
+    ("said", "wrong"),
+    [
+        ("It begins on C, two beats, and then a D.", ()),
+        ("It begins on A, two beats, and then a D.", ("A",)),
+        ("It begins on C, two beats, and then a D. Back to C and fall down to A, and you stay on the A for two.", ()),
+        ("It begins on C, two beats, and then a D. Back to C and fall down to A, and you stay on the A for three.", ("for three",)),
+    ],
+)
+def test_the_tune_is_looked_for_in_the_next_part_that_has_one(said: str, wrong: tuple[str, ...]) -> None:
+    marked = [c.text for c in read_proof(WALTZ + said, *song_of(TALK / "burn.shut.flow.txt")) if is_marked(c)]
+    assert tuple(marked) == wrong
+
+
+def test_a_part_that_is_only_led_to_does_not_move_what_is_told_before_it() -> None:
+    told = "Now the verse. In the very last bar of the verse the left hand walks alone, C, D, E. That E wants to go to F, which is where the refrain starts."
+    assert not [c for c in read_proof(told, *song_of(TALK / "burn.shut.flow.txt")) if is_marked(c)]

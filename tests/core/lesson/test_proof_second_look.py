@@ -17,7 +17,8 @@ from valley.theory.naming import AGREES, CONTRADICTS, PARTLY
 from valley.theory.pitch import PitchName, parse_name
 
 TALK = Path(__file__).parent / "talk"
-SONGS = [p for p in sorted(TALK.glob("*.chart")) if p.stem not in ("slate", "larch")]
+# Without "burn", whose pairs of keys are so alike that a line from the middle of them, told with no place, stands elsewhere but for one note.
+SONGS = [p for p in sorted(TALK.glob("*.chart")) if p.stem not in ("slate", "larch", "burn")]
 
 
 def tracks_of(stem: str) -> Tracks:
@@ -132,6 +133,8 @@ STRANGERS = {
     "linn": (0, 41),
     "firth": (1, 31),
     "clough": (1, 46),
+    "skerry": (0, 45),
+    "burn": (1, 36),
 }
 
 

@@ -213,3 +213,9 @@ def test_a_key_that_comes_back_every_second_time(said: str, wrong: str) -> None:
     told = "Let us hear the introduction. In bar one the left hand goes G, D, G, D, then B flat, D, G, D. Notice that every second note is the "
     marked = [c for c in read_proof(f"{told}{said}.", *song_of(TALK / "clough.shut.flow.txt")) if is_marked(c)]
     assert [(c.text, c.expected) for c in marked] == ([(wrong, "D")] if wrong else [])
+
+
+@pytest.mark.parametrize(("said", "wrong"), [("about a hundred and eight", ()), ("around a hundred and twenty", ("a hundred and twenty",)), ("about two", ())])
+def test_a_tempo_that_is_said_beside_the_metre(said: str, wrong: tuple[str, ...]) -> None:
+    marked = [c for c in read_proof(f"This is an old-style waltz, three beats to a bar, at {said}.", *song_of(TALK / "burn.shut.flow.txt")) if is_marked(c)]
+    assert tuple(c.text for c in marked) == wrong

@@ -404,6 +404,7 @@ FACTS: tuple[Fact, ...] = (
     (fact(rf"\b(?:whole|full|entire) (?:bar|measure),?\s+(?:so |that's |which is |for |all )*{_BEATS}"), judge_beats_of_a_bar),
     (fact(rf"\bcount(?:ing|ed)? (?P<said>(?P<n>{WHOLE})(?P<unit>))\s+{_PER_BAR}"), judge_beats_of_a_bar),
     (fact(rf"\bwaltz time\b[^.]*?\b{_BEATS}"), judge_beats_of_a_bar),
+    (fact(rf"\bat (?:about|around|roughly) (?P<n>{WHOLE})(?=\s*(?:[.,;!]|$))"), judge_tempo),
     (fact(rf"(?P<n>{WHOLE})\s+(?:bpm|beats (?:per|a|to the|in a) minute)\b"), judge_tempo),
     (fact(rf"\b(?:speed|tempo|pace)(?:'s|’s| is)\s+(?:about |around |roughly |only |set to |at )*(?P<n>{WHOLE})\b(?! ?(?:%|percent|per cent))"), judge_tempo),
     (fact(rf"\btempo\b(?:(?!\b(?:not|from)\b)[^.;,\d]){{0,24}}?\b(?:is|of|at)\s+(?:about |around |roughly |set to )*(?P<n>{WHOLE})\b"), judge_tempo),

@@ -104,6 +104,8 @@ def go_to_voice(desk: Desk) -> bool:
     context.hand = voice if voice in HANDS else LEFT if voice == "bass" else None
     context.bars, context.grips, context.chord = (), (), None
     context.of_tune = context.of_tune or (voice == RIGHT and _is_one_line(desk))
+    if voice == "tune":
+        context.part = desk.scope.part_with_tune(context.part)
     part = next((p for p in desk.scope.chart.parts if p.number == context.part), None)
     context.now = desk.scope.chart.span(part)[0] if part is not None else None
     context.opening = True

@@ -140,6 +140,11 @@ class Scope:
         self._calls = [(p, *_calls_of(self.called(p.name))) for p in chart.parts]
         self._found: dict[str, int | None] = {}
 
+    def part_with_tune(self, now: int | None) -> int | None:
+        """The part where the talk is, or the next that has a tune where it has none: after an intro "let's do the tune" is said of the verse."""
+        spans = [(part.number, *self.chart.span(part)) for part in self.chart.parts if now is not None and part.number >= now]
+        return next((number for number, start, end in spans if any(start <= n.start < end for n in self.chart.melody)), now)
+
     def find_part(self, sentence: str) -> int | None:
         """The part that is named, by its number or by its own name."""
         if sentence not in self._found:  # it is asked for each time that a sentence is read in another place

@@ -17,6 +17,7 @@ from valley.fraction import Fraction
 from valley.lesson.proof._aligned import NOWHERE, Mention, Standing, align
 from valley.lesson.proof._desk import UNKNOWN, Desk, overlaps
 from valley.lesson.proof._facts_again import look_at_facts, rate_fact
+from valley.lesson.proof._place import turns_to_voice
 from valley.lesson.proof._scope import Claim, Found, Scope
 from valley.lesson.proof._shapes_again import look_at_shapes
 from valley.lesson.proof._spoken_facts import find_facts
@@ -82,7 +83,10 @@ _STAYS = re.compile(r"\b(?:keeps?|still|remains?|beat (?:one|two|three|four|\d)|
 _COUNTED = (_STAYS, NTH, NTH_LINE, RUN_OF_BARS, THE_ENDING, _LAST)  # a place that the sentence counts to: the talk before it knows no better
 # "A C seventh chord has C, E, G": any; "walks G, A, B back up to the C": where another part begins, or this one.
 _ELSEWHERE = re.compile(r"\b[Aa]n? [A-G][\w ]{0,16} chord has\b|\bback (?:\w+ )?(?:to|into|onto)\s+(?:the\s+|an?\s+)?$")
-_LEADS = re.compile(r"\b(?:into|(?:back|on) to) (?:the|our) [\w-]+\W*$", re.IGNORECASE)  # "that's our way into the verse": it is told before that
+# "That's our way into the verse", "which is where the chorus starts": it is told before that.
+_LEADS = re.compile(
+    r"\b(?:(?:into|(?:back|on) to) (?:the|our) [\w-]+|(?:where|when|before|until) (?:the|our) [\w-]+ (?:starts|begins|comes in|kicks in))\W*$", re.IGNORECASE
+)
 _BEGINS = re.compile(
     r"\b(?:we|it|you|they|she|he|tune|melody|singer|hand|right|left) (?:just |always )?(?:starts?|begins?|comes? in|kicks? off|sets? off) (?:on|with|from)\b",
     re.IGNORECASE,
@@ -269,6 +273,8 @@ def _mentions(spoken: Spoken, trail: Trail, scope: Scope, sayings: Sequence[tupl
     part = scope.find_part(text)
     if part and _LEADS.search(text):
         after, part = part, None
+    if part is None and turns_to_voice(text) == "tune" and (there := scope.part_with_tune(trail.last_part)) != trail.last_part:
+        part = there
     if part:
         trail = replace(trail, part=part, last_part=part, last_hand=None)
     here = tuple(read_count(x) + scope.ahead_of(text) for m in BARS.finditer(text) for x in m.groups() if x)
