@@ -23,14 +23,14 @@ _SLOWEST_COMPOUND, _FASTEST_COMPOUND = 42.0, 126.0  # dotted beats a minute
 _USUAL_COMPOUND, _SURE, _SURER = 84.0, 0.7, 0.85  # faster ones, jigs, must be heard more surely against the beats counted first
 _SECOND_BEAT = 0.65
 _SLOW_COMPOUND = 52.0  # dotted beats a minute, of which eighths may be counted
-# How much more surely a bar begins on every third beat than on all, and on every sixth than on every third: of 40 fast waltzes at most 1.23.
+# How much more surely a bar begins on every third beat than on all, and on every sixth than on every third: of 35 fast waltzes at most 1.23.
 _IN_THREES, _IN_SIXES = 2.0, 1.24
 _COUNTED = (30.0, 250.0)  # beats a minute that a musician may count; nothing else is offered
 _TWICE, _LEVEL_ODDS = 0.78, 10.0  # how strong, against a beat, a beat midway must be heard to be one, and how much that decides
 _BACKBEAT_ODDS = 4.5  # what a strong backbeat midway adds, and a weak one takes
-# Of 320 songs at most .1 where halves of beats were followed, from .15 where beats were that are played in halves or thirds.
+# Of eighteen songs that were counted half as fast at most .05 in the twelve where that was right, from .15 in the six where it was not; one in question has .1.
 _DIVIDED, _DIVIDED_ODDS = 0.12, 4.0
-# Of 48 of them between whose beats less than that share of a beat begins, eighteen were halves of beats: odds of 1.4 at most, the others' from 2.2 but for two.
+# Of 47 songs between whose beats less than that share of a beat begins, sixteen were counted by halves: odds of 1.4 at most, the others from 2.2 but for two.
 _ALONE, _ALONE_ODDS = 0.13, 1.7
 _FEW = 8  # beats, of which no half is taken
 _MIDDLE_BPM, _MIDDLE_ODDS = 78.0, 0.5  # where a slower beat and its double are as usual, and how much an octave of tempo tells where nothing else does

@@ -17,7 +17,7 @@ from valley.theory.naming import AGREES, CONTRADICTS, PARTLY
 from valley.theory.pitch import PitchName, parse_name
 
 TALK = Path(__file__).parent / "talk"
-# Without "burn", whose pairs of keys are so alike that a line from the middle of them, told with no place, stands elsewhere but for one note.
+# Without "burn", whose pairs of keys are much alike: of twelve lines drawn from its middle and told with no place one has a right name in doubt (.08).
 SONGS = [p for p in sorted(TALK.glob("*.chart")) if p.stem not in ("slate", "larch", "burn")]
 
 
